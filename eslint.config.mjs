@@ -1,0 +1,42 @@
+import next from 'eslint-config-next/core-web-vitals';
+import nextTypescript from 'eslint-config-next/typescript';
+
+/** Layers, lowest first. A folder may import its own layer and those below it. */
+const zones = [
+  { target: './src/core', from: ['./src/bridge', './src/engine', './src/data', './src/ui', './src/app'] },
+  { target: './src/bridge', from: ['./src/engine', './src/data', './src/ui', './src/app'] },
+  { target: './src/engine', from: ['./src/bridge', './src/data', './src/ui', './src/app'] },
+  { target: './src/data', from: ['./src/bridge', './src/engine', './src/ui', './src/app'] },
+  { target: './src/ui', from: ['./src/bridge', './src/app'] },
+  { target: './src/app', from: ['./src/bridge'] },
+].flatMap(({ target, from }) => from.map((f) => ({ target, from: f, message: 'Layers point one way: see docs/architecture.md.' })));
+
+const config = [
+  { ignores: ['node_modules/', '.next/', 'public/', '.data/', '.cache/', 'next-env.d.ts', 'coverage/'] },
+  ...next,
+  ...nextTypescript,
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    settings: { 'import/resolver': { typescript: true, node: true } },
+    rules: {
+      'import/no-restricted-paths': ['error', { zones }],
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: [{ group: ['node:*', 'react', 'react-*', '@mui/*', 'three', 'next', 'next/*', 'dexie', 'ws'], message: 'src/core is pure: no interface, no Node, no drawing library.' }] }],
+      'no-restricted-globals': ['error', 'window', 'document', 'self', 'navigator', 'performance', 'process', 'Buffer', 'setTimeout', 'setInterval', 'requestAnimationFrame', 'localStorage', 'fetch', 'Date', 'crypto'],
+      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Randomness arrives as a seed.' }],
+    },
+  },
+  {
+    rules: { 'react-hooks/exhaustive-deps': 'error', 'no-console': ['error', { allow: ['error', 'warn'] }] },
+  },
+  { files: ['scripts/**', 'e2e/**', 'src/bridge/main.ts'], rules: { 'no-console': 'off' } },
+];
+export default config;

@@ -1,0 +1,2 @@
+import { ensurePackages, ensureDemoData, ensureBuild } from './ensure.mjs';
+ensurePackages(); ensureDemoData(); ensureBuild();
