@@ -1,0 +1,7 @@
+declare module 'fft.js' {
+  export default class FFT {
+    constructor(size: number);
+    /** Complex transform of interleaved real and imaginary parts. */
+    transform(out: number[], data: number[]): void;
+  }
+}
