@@ -12,6 +12,11 @@ const HOLD_OFF: Seconds = 0.085;
 const WARM_UP: Seconds = 0.08;
 /** A rise that is still climbing is followed for so long, so that the strength is that of the hit and not of its foot. */
 const CLIMB: Seconds = 0.016;
+/** A hit also stands above the crest of what came just before: in noise a dip ends with a leap, but only back to the crest. */
+const CREST_FALL_DB_PER_S = 100;
+const ABOVE_CREST_DB = 6;
+/** Steps (13 ms) by which the crest lags, so that a hit's own foot is not part of it. */
+const CREST_LAG = 10;
 
 /**
  * Hits in a range: the energy in dB leaps above a background that follows it.
@@ -27,6 +32,9 @@ export class HitEar implements EarRunner {
   readonly #leap: number;
   #heard: Seconds = 0;
   #background = NaN;
+  #crest = NaN;
+  readonly #recent = new Float64Array(CREST_LAG).fill(NaN);
+  #recentAt = 0;
   #loudest = GATE_DB + BELOW_LOUDEST_DB;
   #since: Seconds = Infinity;
   #armed = true;
@@ -60,6 +68,11 @@ export class HitEar implements EarRunner {
     // At first the background goes straight to what is there: a sound that is already on is not a hit.
     this.#background += above * (this.#heard < WARM_UP ? (above > 0 ? 1 : 0.1) : onePole(dt, above > 0 ? 0.05 : 0.065));
     this.#loudest = Math.max(GATE_DB + BELOW_LOUDEST_DB, this.#loudest - 1.5 * dt);
+    const crest = this.#crest;
+    const past = this.#recent[this.#recentAt]!;
+    this.#recent[this.#recentAt] = e;
+    this.#recentAt = (this.#recentAt + 1) % CREST_LAG;
+    if (!Number.isNaN(past)) this.#crest = Number.isNaN(crest) ? past : Math.max(past, crest - CREST_FALL_DB_PER_S * dt);
     if (above < this.#leap / 2) this.#armed = true;
 
     if (this.#climbing >= 0) {
@@ -70,7 +83,7 @@ export class HitEar implements EarRunner {
       return;
     }
     if (this.#heard < WARM_UP || !this.#armed || this.#since < HOLD_OFF) return;
-    if (above > this.#leap && e > GATE_DB && e > this.#loudest - BELOW_LOUDEST_DB) {
+    if (above > this.#leap && e > crest + ABOVE_CREST_DB && e > GATE_DB && e > this.#loudest - BELOW_LOUDEST_DB) {
       this.#armed = false;
       this.#since = 0;
       this.#climbing = 0;
