@@ -14,7 +14,7 @@ const WARM_UP: Seconds = 0.08;
 const CLIMB: Seconds = 0.016;
 /** A hit also stands above the crest of what came just before: in noise a dip ends with a leap, but only back to the crest. */
 const CREST_FALL_DB_PER_S = 100;
-const ABOVE_CREST_DB = 6;
+const ABOVE_CREST_DB = 4;
 /** Steps (13 ms) by which the crest lags, so that a hit's own foot is not part of it. */
 const CREST_LAG = 10;
 
@@ -42,11 +42,11 @@ export class HitEar implements EarRunner {
   #start: Seconds = 0;
   #top = 0;
 
-  /** @param sensitivity - 0 to 1: a leap of 14 down to 5 dB counts */
+  /** @param sensitivity - 0 to 1: a leap of 11 down to 3 dB counts */
   constructor(low: Hz, high: Hz, sensitivity: number, sampleRate: Hz) {
     this.#range = new RangePower(low, high, sampleRate);
     this.#rate = sampleRate;
-    this.#leap = 14 - 9 * Math.min(1, Math.max(0, sensitivity));
+    this.#leap = 11 - 8 * Math.min(1, Math.max(0, sensitivity));
     this.delay = this.#range.delay;
   }
 

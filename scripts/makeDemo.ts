@@ -1,0 +1,21 @@
+/** Makes the Night Ferry's sounds, its badge, and the truth about them, into public/demo. The same bytes on every run. */
+import { createHash } from 'node:crypto';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { FERRY_BADGE, renderFerry } from '../src/core/ferry';
+import { writeWav } from '../src/core/audio/wav';
+import { SAMPLE_RATE } from '../src/core/units';
+
+const folder = path.join(import.meta.dirname, '../public/demo');
+mkdirSync(folder, { recursive: true });
+const { stems, truth } = renderFerry();
+const hash = (bytes: Uint8Array | string): string => createHash('sha256').update(bytes).digest('hex');
+const hashes: Record<string, string> = {};
+for (const [name, samples] of Object.entries(stems)) {
+  const bytes = writeWav([samples], SAMPLE_RATE, 16);
+  hashes[name] = hash(bytes);
+  writeFileSync(path.join(folder, `${name}.wav`), bytes);
+}
+writeFileSync(path.join(folder, 'badge.svg'), FERRY_BADGE);
+writeFileSync(path.join(folder, 'truth.json'), JSON.stringify(truth));
+writeFileSync(path.join(folder, 'manifest.json'), JSON.stringify({ stems: hashes, badge: hash(FERRY_BADGE) }));

@@ -1,0 +1,115 @@
+import type { Listening } from '../ears/ear';
+import { newRoute } from '../show/commands';
+import { findParameter } from '../show/things';
+import { SHOW_FORMAT, SHOW_VERSION, type Figure, type Route, type Show, type Wire } from '../show/types';
+import type { LearnedFit } from '../shaping/learnFit';
+import { FERRY_BPM, STEM_NAMES } from './index';
+import type { Instrument } from './score';
+
+/** Media hashes of the demo's files, made with them. */
+export interface FerryMedia { readonly stems: Readonly<Record<Instrument | 'voice', string>>; readonly badge: string }
+
+export const SIMULATED_WIRE: Wire = { id: 'wire-1', name: 'Rails', protocol: 'artnet', target: { kind: 'simulated' }, rate: 40, keepAlive: 800 };
+
+/** The picture of the crossing, back to front. Every show starts with it until it has a picture of its own. */
+export const FERRY_FIGURES: readonly Figure[] = [
+  { id: 'night', name: 'Night', form: { kind: 'ground' }, at: { x: 0, y: 0 }, hidden: false, rest: {} },
+  { id: 'stars', name: 'Stars', form: { kind: 'stars', count: 34 }, at: { x: 0, y: 360 }, hidden: false, rest: {} },
+  { id: 'moon', name: 'Moon', form: { kind: 'print', form: 'moon' }, at: { x: 1010, y: 560 }, hidden: false, rest: { ink: '#f2e9d4', size: 0.92 } },
+  { id: 'hills', name: 'Far bank', form: { kind: 'print', form: 'hills' }, at: { x: 640, y: 250 }, hidden: false, rest: { ink: '#0b0a0a' } },
+  { id: 'ferry', name: 'Ferry', form: { kind: 'print', form: 'ferry' }, at: { x: 600, y: 148 }, hidden: false, rest: {} },
+  { id: 'lanterns', name: 'Lanterns', form: { kind: 'lanterns', count: 12, width: 620 }, at: { x: 600, y: 268 }, hidden: false, rest: {} },
+  { id: 'river', name: 'River', form: { kind: 'waves', rows: 6 }, at: { x: 0, y: 0 }, hidden: false, rest: {} },
+];
+
+const LOW = { low: 40, high: 110 };
+const EARS: readonly { id: string; name: string; input: string; listening: Listening }[] = [
+  { id: 'low-hit', name: 'Low drum · hit', input: 'deck', listening: { kind: 'hit', low: 40, high: 160, sensitivity: 0.6 } },
+  { id: 'low-band', name: 'Low drum · 40–110 Hz', input: 'deck', listening: { kind: 'band', ...LOW } },
+  { id: 'snare-band', name: 'Snare · 1.2–3 kHz', input: 'deck', listening: { kind: 'band', low: 1200, high: 3000 } },
+  { id: 'shaker-band', name: 'Shaker · 5–12 kHz', input: 'deck', listening: { kind: 'band', low: 5000, high: 12000 } },
+  { id: 'deck-level', name: 'Deck · level', input: 'deck', listening: { kind: 'level', reading: 'rms' } },
+  { id: 'voice-level', name: 'Voice · level', input: 'host', listening: { kind: 'level', reading: 'rms' } },
+];
+
+// Where the demo's signals move, measured over one lap; the fits that a hand would have pressed.
+const HEARD: Record<string, LearnedFit> = {
+  'low-band': { low: 0.012, high: 0.2 },
+  'snare-band': { low: 0.003, high: 0.06 },
+  'shaker-band': { low: 0.002, high: 0.035 },
+  'deck-level': { low: 0.012, high: 0.22 },
+  'voice-level': { low: 0.008, high: 0.08 },
+};
+
+/** Signal, thing, parameter, and what differs from a route as it is first made. */
+const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'reach'>>?])[] = [
+  ['low-band', 'ferry', 'height', { reach: 20 }],
+  ['low-hit', 'ferry', 'size'],
+  ['low-band', 'river', 'swell'],
+  ['shaker-band', 'river', 'chop'],
+  ['deck-level', 'river', 'drift'],
+  ['snare-band', 'lanterns', 'glow'],
+  ['low-hit', 'lanterns', 'size', { reach: 1.3 }],
+  ['shaker-band', 'stars', 'glow'],
+  ['deck-level', 'moon', 'glow'],
+  ['voice-level', 'ferry', 'glow'],
+  ['low-hit', 'rail-left', 'dimmer'],
+  ['snare-band', 'rail-right', 'dimmer'],
+  ['voice-level', 'rail-left', 'colour', { reach: '#6db5a9' }],
+  ['voice-level', 'frame', 'swell'],
+  ['voice-level', 'frame', 'glow'],
+  ['low-hit', 'frame', 'badge'],
+];
+
+/** The demo show, whole: what `npm run demo` opens with. */
+export function ferryShow(media: FerryMedia): Show {
+  const bare: Show = {
+    format: SHOW_FORMAT, version: SHOW_VERSION, id: 'night-ferry', name: 'Night Ferry',
+    tempo: { source: 'known', bpm: FERRY_BPM, beatsPerBar: 4, anchor: 0 },
+    inputs: [
+      {
+        kind: 'files', id: 'deck', name: 'Deck stems', trimDb: 0, monitor: { on: true, db: -6 }, loop: true,
+        stems: (Object.keys(STEM_NAMES) as Instrument[]).map((i) => ({ name: STEM_NAMES[i], media: media.stems[i], gainDb: 0 })),
+      },
+      { kind: 'files', id: 'host', name: 'Host’s voice', trimDb: 0, monitor: { on: true, db: -6 }, loop: true, stems: [{ name: 'voice', media: media.stems.voice, gainDb: 0 }] },
+    ],
+    ears: EARS,
+    routes: [],
+    figures: FERRY_FIGURES,
+    overlays: [{ id: 'frame', name: 'Host frame', kind: 'frame', badge: media.badge, rest: {} }],
+    fixtures: [
+      { id: 'rail-left', name: 'Rail lamp left', mode: 'rgb', universe: 0, address: 1, rest: {} },
+      { id: 'rail-right', name: 'Rail lamp right', mode: 'drgb', universe: 0, address: 4, rest: { colour: '#e8572a' } },
+    ],
+    wires: [SIMULATED_WIRE],
+  };
+  const routes = ROUTES.map(([signal, thing, parameter, change], i): Route => {
+    const target = { thing, parameter };
+    const end = findParameter(bare, target);
+    if (!end) throw new Error(`ferryShow: no parameter ${thing}/${parameter}`);
+    return { ...newRoute(`route-${i + 1}`, signal, EARS.find((e) => e.id === signal)!.listening, target, end.parameter, HEARD[signal] ?? null), ...change };
+  });
+  return { ...bare, routes };
+}
+
+/** A new show: one input, a level, a low and a hit ear, already aimed at the picture, so that the first clap moves it. */
+export function newShow(id: string, name: string, input: Show['inputs'][number]): Show {
+  const ears = [
+    { id: 'level', name: 'Level', input: input.id, listening: { kind: 'level', reading: 'rms' } as const },
+    { id: 'low', name: 'Low · 40–160 Hz', input: input.id, listening: { kind: 'band', low: 40, high: 160 } as const },
+    { id: 'hit', name: 'Hit · 150–6000 Hz', input: input.id, listening: { kind: 'hit', low: 150, high: 6000, sensitivity: 0.6 } as const },
+  ];
+  const bare: Show = {
+    format: SHOW_FORMAT, version: SHOW_VERSION, id, name, tempo: { source: 'typed', bpm: 112, beatsPerBar: 4, anchor: 0 },
+    inputs: [input], ears, routes: [], figures: FERRY_FIGURES,
+    overlays: [{ id: 'frame', name: 'Frame', kind: 'frame', badge: null, rest: {} }],
+    fixtures: [{ id: 'lamp-1', name: 'Lamp 1', mode: 'rgb', universe: 0, address: 1, rest: {} }, { id: 'lamp-2', name: 'Lamp 2', mode: 'rgb', universe: 0, address: 4, rest: {} }],
+    wires: [SIMULATED_WIRE],
+  };
+  const aims = [['level', 'river', 'swell'], ['low', 'ferry', 'height'], ['hit', 'lanterns', 'glow'], ['hit', 'lamp-1', 'dimmer'], ['level', 'lamp-2', 'dimmer'], ['level', 'frame', 'swell']] as const;
+  const routes = aims.map(([signal, thing, parameter], i): Route => {
+    const target = { thing, parameter };
+    return newRoute(`route-${i + 1}`, signal, ears.find((e) => e.id === signal)!.listening, target, findParameter(bare, target)!.parameter, null);
+  });
+  return { ...bare, routes };
+}

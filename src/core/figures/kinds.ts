@@ -1,0 +1,99 @@
+import { colourParameter, numberParameter, type ParameterDescription } from '../parameters/description';
+
+/** Size of the picture in its own pixels; screens scale it. The origin is its lower left corner, y points up. */
+export const PICTURE_WIDTH = 1280;
+export const PICTURE_HEIGHT = 720;
+
+export const PRINT_FORMS = ['ferry', 'hills', 'moon', 'sail', 'block'] as const;
+export type PrintForm = (typeof PRINT_FORMS)[number];
+
+/** What is fixed about a figure, as opposed to its parameters, which signals can move. */
+export type FigureForm =
+  | { readonly kind: 'ground' }
+  | { readonly kind: 'print'; readonly form: PrintForm }
+  | { readonly kind: 'waves'; readonly rows: number }
+  | { readonly kind: 'lanterns'; readonly count: number; readonly width: number }
+  | { readonly kind: 'stars'; readonly count: number };
+export type FigureKind = FigureForm['kind'];
+
+const moves = (rise: number, across: number): ParameterDescription[] => [
+  numberParameter({ id: 'height', label: 'height', help: 'How far it is lifted.', unit: 'px', min: -360, max: 360, step: 1, rest: 0, reach: rise }),
+  numberParameter({ id: 'across', label: 'across', help: 'How far it is moved sideways.', unit: 'px', min: -640, max: 640, step: 1, rest: 0, reach: across }),
+];
+
+const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly parameters: readonly ParameterDescription[] }>> = {
+  ground: {
+    label: 'printed ground',
+    parameters: [
+      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of the paper behind everything.', rest: '#12212c', reach: '#34506a' }),
+      numberParameter({ id: 'lines', label: 'cut lines', help: 'How clearly the lines cut into the ground show.', unit: '%', min: 0, max: 100, step: 1, rest: 40, reach: 100 }),
+    ],
+  },
+  print: {
+    label: 'printed shape',
+    parameters: [
+      ...moves(18, 40),
+      numberParameter({ id: 'tilt', label: 'tilt', help: 'Turns it about its anchor.', unit: '°', min: -180, max: 180, step: 0.5, rest: 0, reach: 4 }),
+      numberParameter({ id: 'size', label: 'size', help: 'Scales it about its anchor.', unit: '×', min: 0, max: 4, step: 0.01, rest: 1, reach: 1.06 }),
+      numberParameter({ id: 'grow', label: 'grow', help: 'Stretches it upward from its anchor; its foot stays.', unit: '×', min: 0, max: 4, step: 0.01, rest: 1, reach: 1.25 }),
+      numberParameter({ id: 'glow', label: 'glow', help: 'Brightens what is lit in it: windows, rays, rims.', unit: '%', min: 0, max: 100, step: 1, rest: 20, reach: 100, attackMs: 4, releaseMs: 220 }),
+      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of its main block.', rest: '#e8572a', reach: '#f0b53c' }),
+    ],
+  },
+  waves: {
+    label: 'wave lines',
+    parameters: [
+      numberParameter({ id: 'swell', label: 'swell', help: 'How high the waves stand.', unit: 'px', min: 0, max: 120, step: 1, rest: 9, reach: 40, releaseMs: 320 }),
+      numberParameter({ id: 'chop', label: 'chop', help: 'Small quick waves upon the large ones.', unit: 'px', min: 0, max: 40, step: 0.5, rest: 1, reach: 10, releaseMs: 90 }),
+      numberParameter({ id: 'drift', label: 'drift', help: 'How fast the waves travel; negative goes left.', unit: 'px/s', min: -400, max: 400, step: 1, rest: 26, reach: 160, attackMs: 120, releaseMs: 600 }),
+      numberParameter({ id: 'height', label: 'height', help: 'How far the water is lifted.', unit: 'px', min: -360, max: 360, step: 1, rest: 0, reach: 30 }),
+      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of the wave crests.', rest: '#6db5a9', reach: '#f2e9d4' }),
+    ],
+  },
+  lanterns: {
+    label: 'glowing lanterns',
+    parameters: [
+      numberParameter({ id: 'glow', label: 'glow', help: 'How brightly they burn.', unit: '%', min: 0, max: 100, step: 1, rest: 8, reach: 100, attackMs: 2, releaseMs: 260 }),
+      numberParameter({ id: 'size', label: 'size', help: 'Scales each lantern.', unit: '×', min: 0, max: 4, step: 0.01, rest: 1, reach: 1.5 }),
+      numberParameter({ id: 'sway', label: 'sway', help: 'How far they swing on their hooks.', unit: '°', min: -90, max: 90, step: 0.5, rest: 0, reach: 24 }),
+      ...moves(12, 30),
+      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of their light.', rest: '#f0b53c', reach: '#f2e9d4' }),
+    ],
+  },
+  stars: {
+    label: 'cut stars',
+    parameters: [
+      numberParameter({ id: 'glow', label: 'glow', help: 'How brightly they shine.', unit: '%', min: 0, max: 100, step: 1, rest: 45, reach: 100, attackMs: 2, releaseMs: 180 }),
+      numberParameter({ id: 'size', label: 'size', help: 'Scales each star.', unit: '×', min: 0, max: 6, step: 0.01, rest: 1, reach: 2 }),
+      numberParameter({ id: 'turn', label: 'turn', help: 'Turns each star.', unit: '°', min: -180, max: 180, step: 1, rest: 0, reach: 45 }),
+      colourParameter({ id: 'ink', label: 'ink', help: 'Their colour.', rest: '#f2e9d4', reach: '#f0b53c' }),
+    ],
+  },
+};
+
+export function figureKindLabel(kind: FigureKind): string {
+  return KINDS[kind].label;
+}
+export function figureParameters(kind: FigureKind): readonly ParameterDescription[] {
+  return KINDS[kind].parameters;
+}
+
+/** Width and height of a figure at rest, in picture pixels, and where its anchor lies in that box (0–1 from its lower left). */
+export interface FigureBox { readonly width: number; readonly height: number; readonly anchorX: number; readonly anchorY: number }
+
+export function figureBox(form: FigureForm): FigureBox {
+  switch (form.kind) {
+    case 'ground': return { width: PICTURE_WIDTH, height: PICTURE_HEIGHT, anchorX: 0, anchorY: 0 };
+    case 'waves': return { width: PICTURE_WIDTH, height: form.rows * 34 + 20, anchorX: 0, anchorY: 0 };
+    case 'lanterns': return { width: form.width, height: 70, anchorX: 0.5, anchorY: 1 };
+    case 'stars': return { width: PICTURE_WIDTH, height: 340, anchorX: 0, anchorY: 0 };
+    case 'print':
+      switch (form.form) {
+        case 'ferry': return { width: 700, height: 420, anchorX: 0.5, anchorY: 0 };
+        case 'hills': return { width: PICTURE_WIDTH, height: 190, anchorX: 0.5, anchorY: 0 };
+        case 'moon': return { width: 250, height: 250, anchorX: 0.5, anchorY: 0.5 };
+        case 'sail': return { width: 240, height: 210, anchorX: 0.1, anchorY: 0 };
+        case 'block': return { width: 120, height: 120, anchorX: 0.5, anchorY: 0 };
+      }
+  }
+}

@@ -1,0 +1,62 @@
+/** A parameter described once: the interface, routing, validation and saving all read this. */
+export type ParameterDescription = NumberParameter | ColourParameter;
+
+interface Common {
+  readonly id: string;
+  readonly label: string;
+  /** What it does, in a few words, for the person who points at it. */
+  readonly help: string;
+  /** Smoothing that suits it when a level moves it, in ms. */
+  readonly attackMs: number;
+  readonly releaseMs: number;
+  /** What it becomes under *dark*, where the output as a whole is not blacked out: its rest, or a value. */
+  readonly dark?: 'rest' | number;
+}
+
+export interface NumberParameter extends Common {
+  readonly kind: 'number';
+  readonly unit: string;
+  readonly min: number;
+  readonly max: number;
+  /** What an arrow key changes. */
+  readonly step: number;
+  readonly rest: number;
+  /** Where a new route takes it at full. */
+  readonly reach: number;
+}
+
+export interface ColourParameter extends Common {
+  readonly kind: 'colour';
+  /** `#rrggbb` */
+  readonly rest: string;
+  readonly reach: string;
+}
+
+export type ParameterValue = number | string;
+
+/** Numbers that a parameter takes in a frame: 1, or 3 for a colour (linear light, 0–1). */
+export function parameterSize(d: ParameterDescription): 1 | 3 {
+  return d.kind === 'colour' ? 3 : 1;
+}
+
+type NumberInput = Pick<NumberParameter, 'id' | 'label' | 'help' | 'unit' | 'min' | 'max' | 'rest' | 'reach'> & Partial<NumberParameter>;
+
+export function numberParameter(d: NumberInput): NumberParameter {
+  return { kind: 'number', step: (d.max - d.min) / 100, attackMs: 8, releaseMs: 140, ...d };
+}
+export function colourParameter(d: Pick<ColourParameter, 'id' | 'label' | 'help' | 'rest' | 'reach'> & Partial<ColourParameter>): ColourParameter {
+  return { kind: 'colour', attackMs: 20, releaseMs: 250, ...d };
+}
+
+/** Whether a value may stand as this parameter's rest or reach. */
+export function acceptsValue(d: ParameterDescription, value: unknown): value is ParameterValue {
+  if (d.kind === 'colour') return typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value);
+  return typeof value === 'number' && value >= d.min && value <= d.max;
+}
+
+/** A number as people read it: as many digits as the step asks for. */
+export function formatNumber(value: number, d: Pick<NumberParameter, 'step' | 'unit'>): string {
+  const digits = Math.max(0, Math.min(3, -Math.floor(Math.log10(d.step) + 1e-9)));
+  const text = value.toFixed(digits).replace(/^-(0(\.0*)?)$/, '$1').replace('-', '−');
+  return d.unit === '°' ? `${text}°` : d.unit ? `${text} ${d.unit}` : text;
+}

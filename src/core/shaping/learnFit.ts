@@ -1,0 +1,30 @@
+import { leastFitHigh } from './steps';
+
+export interface LearnedFit { readonly low: number; readonly high: number }
+
+/** Fewer columns than this (0.4 s) say nothing about a sound. */
+const ENOUGH = 20;
+
+/**
+ * Finds the stretch that a signal moved in, from its recent trace: from the 10th percentile to the 98th of what
+ * sounded, so that one bang does not make everything else small.
+ * @param trace - one number per column, NaN where nothing is known; linear amplitude, or strength
+ * @param usual - what this signal usually reads when loud (see `usualHigh`)
+ * @returns null when nothing sounded: a fit is never taken from silence
+ */
+export function learnFit(trace: ArrayLike<number>, usual: number): LearnedFit | null {
+  const least = leastFitHigh(usual);
+  const known: number[] = [];
+  let top = 0;
+  for (let i = 0; i < trace.length; i++) {
+    const x = trace[i]!;
+    if (Number.isFinite(x)) { known.push(x); if (x > top) top = x; }
+  }
+  // An eighth of the least top is 18 dB below where it could fill the range: too little to be the sound that is meant.
+  const sounding = known.filter((x) => x > Math.max(least / 8, top / 1000)).sort((a, b) => a - b);
+  if (sounding.length < ENOUGH && !(usual === 1 && sounding.length > 0)) return null;
+  const at = (share: number): number => sounding[Math.min(sounding.length - 1, Math.floor(share * sounding.length))]!;
+  const high = Math.max(at(0.98), least);
+  const low = Math.min(at(0.1), high / 2);
+  return { low, high };
+}

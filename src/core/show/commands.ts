@@ -1,0 +1,140 @@
+import type { Draft } from 'immer';
+import { signalKindOf, usualHigh, type Listening } from '../ears/ear';
+import { channelCount } from '../lights/fixtures';
+import type { ParameterDescription, ParameterValue } from '../parameters/description';
+import { clamp } from '../units';
+import type { LearnedFit } from '../shaping/learnFit';
+import type { Shaping } from '../shaping/steps';
+import type { Command } from './history';
+import { findParameter } from './things';
+import type { Ear, Figure, Fixture, Input, Overlay, Route, Show, Target, Tempo, Wire } from './types';
+
+/** Every edit of a show goes through one of these. Each works on a draft; the history keeps its inverse. */
+
+function find<T extends { id: string }>(list: T[], id: string): T | undefined {
+  return list.find((x) => x.id === id);
+}
+function remove(list: { id: string }[], id: string): void {
+  const at = list.findIndex((x) => x.id === id);
+  if (at >= 0) list.splice(at, 1);
+}
+
+export const renameShow = (name: string): Command => (d) => { d.name = name; };
+export const setTempo = (tempo: Partial<Tempo>): Command => (d) => { Object.assign(d.tempo, tempo); };
+
+export const addInput = (input: Input): Command => (d) => { d.inputs.push(input as Draft<Input>); };
+export const changeInput = (id: string, change: (input: Draft<Input>) => void): Command => (d) => { const x = find(d.inputs, id); if (x) change(x); };
+/** Gives an input another source; its id stays, so every ear and route that follows it does too. */
+export const replaceInput = (id: string, source: Input): Command => (d) => {
+  const at = d.inputs.findIndex((x) => x.id === id);
+  if (at >= 0) d.inputs[at] = { ...source, id } as Draft<Input>;
+};
+/** Takes an input away. Its ears stay, silent, until they are given another. */
+export const removeInput = (id: string): Command => (d) => { remove(d.inputs, id); };
+
+export const addEar = (ear: Ear): Command => (d) => { d.ears.push(ear as Draft<Ear>); };
+export const changeEar = (id: string, change: Partial<Omit<Ear, 'id'>>): Command => (d) => { const x = find(d.ears, id); if (x) Object.assign(x, change); };
+/** Takes an ear away. Its routes stay with a torn end, and can be aimed at another signal. */
+export const removeEar = (id: string): Command => (d) => { remove(d.ears, id); };
+
+export const addRoute = (route: Route): Command => (d) => { d.routes.push(route as Draft<Route>); };
+export const removeRoutes = (ids: readonly string[]): Command => (d) => { for (const id of ids) remove(d.routes, id); };
+export const muteRoute = (id: string, muted: boolean): Command => (d) => { const x = find(d.routes, id); if (x) x.muted = muted; };
+export const changeShaping = (id: string, change: Partial<{ [K in keyof Shaping]: Shaping[K] | undefined }>): Command => (d) => {
+  const x = find(d.routes, id);
+  if (!x) return;
+  for (const [step, setting] of Object.entries(change)) {
+    if (setting === undefined) delete (x.shaping as Record<string, unknown>)[step];
+    else (x.shaping as Record<string, unknown>)[step] = setting;
+  }
+};
+export const setReach = (id: string, reach: ParameterValue): Command => (d) => { const x = find(d.routes, id); if (x) x.reach = reach; };
+export const aimRoute = (id: string, ends: { signal?: string; target?: Target }): Command => (d) => {
+  const x = find(d.routes, id);
+  if (x) Object.assign(x, ends);
+};
+
+function thing(d: Draft<Show>, id: string): { rest: Record<string, ParameterValue>; name: string } | undefined {
+  return find(d.figures as { id: string }[], id) as never ?? find(d.overlays as { id: string }[], id) as never ?? find(d.fixtures as { id: string }[], id) as never;
+}
+export const setRest = (target: Target, rest: ParameterValue): Command => (d) => { const x = thing(d, target.thing); if (x) x.rest[target.parameter] = rest; };
+export const renameThing = (id: string, name: string): Command => (d) => { const x = thing(d, id); if (x) x.name = name; };
+
+export const addFigure = (figure: Figure): Command => (d) => { d.figures.push(figure as Draft<Figure>); };
+export const changeFigure = (id: string, change: Partial<Pick<Figure, 'at' | 'hidden' | 'form'>>): Command => (d) => { const x = find(d.figures, id); if (x) Object.assign(x, change); };
+/** Moves a figure in the row from back (0) to front. */
+export const reorderFigure = (id: string, to: number): Command => (d) => {
+  const from = d.figures.findIndex((f) => f.id === id);
+  const goal = clamp(to, 0, d.figures.length - 1);
+  if (from < 0 || from === goal) return;
+  const [figure] = d.figures.splice(from, 1);
+  d.figures.splice(goal, 0, figure!);
+};
+/** Takes a thing away. Routes to it stay with a torn end. */
+export const removeThing = (id: string): Command => (d) => { remove(d.figures, id); remove(d.overlays, id); remove(d.fixtures, id); };
+
+export const addOverlay = (overlay: Overlay): Command => (d) => { d.overlays.push(overlay as Draft<Overlay>); };
+export const setBadge = (id: string, badge: string | null): Command => (d) => { const x = find(d.overlays, id); if (x) x.badge = badge; };
+
+export const addFixture = (fixture: Fixture): Command => (d) => { d.fixtures.push(fixture as Draft<Fixture>); };
+export const patchFixture = (id: string, change: Partial<Pick<Fixture, 'mode' | 'universe' | 'address'>>): Command => (d) => {
+  const x = find(d.fixtures, id);
+  if (!x) return;
+  Object.assign(x, change);
+  x.address = clamp(x.address, 1, 513 - channelCount(x.mode));
+};
+export const changeWire = (id: string, change: Partial<Omit<Wire, 'id'>>): Command => (d) => { const x = find(d.wires, id); if (x) Object.assign(x, change); };
+
+/**
+ * A route that moves something on the next sound: fitted to what was heard, or else to what comes, with the
+ * smoothing that suits its parameter. A hit gets the strike that makes a level of it.
+ */
+export function newRoute(id: string, signal: string, listening: Listening, target: Target, parameter: ParameterDescription, heard: LearnedFit | null): Route {
+  const event = signalKindOf(listening) === 'event';
+  const shaping: Shaping = event
+    ? { strike: { holdMs: 0, fallMs: Math.max(60, parameter.releaseMs) }, clamp: { low: 0, high: 1 }, amount: 1 }
+    : {
+      fit: heard ? { mode: 'heard', low: heard.low, high: heard.high } : { mode: 'coming', forgetS: 30 },
+      clamp: { low: 0, high: 1 },
+      smooth: { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs },
+      amount: 1,
+    };
+  return { id, signal, target, muted: false, shaping, reach: parameter.reach };
+}
+
+/** What a route would be fitted to: the usual top of its signal, 1 for a signal that is gone. */
+export function usualOfSignal(show: Show, signal: string): number {
+  const ear = show.ears.find((e) => e.id === signal);
+  return ear ? usualHigh(ear.listening) : 1;
+}
+
+/** An id that is not yet in the show: `kind-n`. */
+export function freeId(show: Show, kind: string): string {
+  const taken = new Set([show.inputs, show.ears, show.routes, show.figures, show.overlays, show.fixtures, show.wires].flatMap((list) => list.map((x: { id: string }) => x.id)));
+  let n = 1;
+  while (taken.has(`${kind}-${n}`)) n++;
+  return `${kind}-${n}`;
+}
+
+/** A name that no other in the list bears: "Low drum", "Low drum 2". */
+export function freeName(list: readonly { readonly name: string }[], wish: string): string {
+  let name = wish;
+  for (let n = 2; list.some((x) => x.name === name); n++) name = `${wish} ${n}`;
+  return name;
+}
+
+/** The first address at which a fixture fits into a universe beside the others, or null when it is full. */
+export function freeAddress(show: Show, universe: number, channels: number): number | null {
+  const taken = new Uint8Array(513);
+  for (const f of show.fixtures) if (f.universe === universe) taken.fill(1, f.address, f.address + channelCount(f.mode));
+  for (let at = 1; at + channels - 1 <= 512; at++) {
+    let free = true;
+    for (let i = 0; i < channels; i++) if (taken[at + i]) { free = false; break; }
+    if (free) return at;
+  }
+  return null;
+}
+
+export function isTargetAlive(show: Show, target: Target): boolean {
+  return findParameter(show, target) !== null;
+}

@@ -1,0 +1,62 @@
+import { applyPatches, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer';
+import type { Show } from './types';
+
+enablePatches();
+
+/** One edit and its inverse. Plain data: it is saved with the show and sent to the conductor. */
+export interface Edit {
+  /** What was done, in words for the undo button: "move Ferry · height". */
+  readonly label: string;
+  /** Edits with the same mark one after the other are one: a whole drag is undone at once. */
+  readonly mark: string | null;
+  readonly patches: readonly Patch[];
+  readonly inverse: readonly Patch[];
+}
+
+export interface History {
+  readonly show: Show;
+  readonly past: readonly Edit[];
+  readonly future: readonly Edit[];
+}
+
+export type Command = (draft: Draft<Show>) => void;
+
+/** More edits than a night has; older ones can no longer be undone. */
+const MOST = 300;
+
+export function newHistory(show: Show): History {
+  return { show, past: [], future: [] };
+}
+
+/**
+ * Applies a command. A command that changes nothing leaves the history as it is.
+ * @param mark - joins this edit with the one before when that bears the same mark
+ */
+export function apply(history: History, label: string, command: Command, mark: string | null = null): History {
+  const [show, patches, inverse] = produceWithPatches(history.show, command);
+  if (patches.length === 0) return history;
+  const last = history.past.at(-1);
+  const edit: Edit = mark !== null && last?.mark === mark && history.future.length === 0
+    ? { label, mark, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
+    : { label, mark, patches, inverse };
+  const kept = edit.mark !== null && last?.mark === mark && history.future.length === 0 ? history.past.slice(0, -1) : history.past;
+  return { show, past: [...kept, edit].slice(-MOST), future: [] };
+}
+
+/** Ends the joining of marked edits: what comes next is an edit of its own. */
+export function seal(history: History): History {
+  const last = history.past.at(-1);
+  return last?.mark ? { ...history, past: [...history.past.slice(0, -1), { ...last, mark: null }] } : history;
+}
+
+export function undo(history: History): History {
+  const edit = history.past.at(-1);
+  if (!edit) return history;
+  return { show: applyPatches(history.show, edit.inverse as Patch[]), past: history.past.slice(0, -1), future: [edit, ...history.future] };
+}
+
+export function redo(history: History): History {
+  const edit = history.future[0];
+  if (!edit) return history;
+  return { show: applyPatches(history.show, edit.patches as Patch[]), past: [...history.past, edit], future: history.future.slice(1) };
+}

@@ -1,0 +1,158 @@
+import Joi from 'joi';
+import { PRINT_FORMS } from '../figures/kinds';
+import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
+import { acceptsValue } from '../parameters/description';
+import { findParameter, thingsOf } from './things';
+import { upgrade, UpgradeError } from './upgrade';
+import { SHOW_FORMAT, SHOW_VERSION, type Memory, type Show } from './types';
+
+const MOST = 10000;
+const id = Joi.string().pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i).required();
+const name = Joi.string().trim().min(1).max(80).required();
+const db = Joi.number().min(-60).max(24).required();
+const hz = Joi.number().min(1).max(24000).required();
+const value = Joi.alternatives(Joi.number(), Joi.string().pattern(/^#[0-9a-f]{6}$/i));
+const ms = Joi.number().min(0).max(60000).required();
+const media = Joi.string().pattern(/^[0-9a-f]{64}$/);
+const thing = { id, name, rest: Joi.object().pattern(Joi.string().max(40), value).required() };
+
+const input = {
+  id, name, trimDb: db,
+  monitor: Joi.object({ on: Joi.boolean().required(), db }).required(),
+};
+const range = { low: hz, high: Joi.number().greater(Joi.ref('low')).max(24000).required() };
+const fit = Joi.alternatives(
+  Joi.object({ mode: Joi.valid('heard', 'hand').required(), low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
+  Joi.object({ mode: Joi.valid('coming').required(), forgetS: Joi.number().min(0.1).max(3600).required() }),
+);
+
+const showSchema = Joi.object({
+  format: Joi.valid(SHOW_FORMAT).required(),
+  version: Joi.valid(SHOW_VERSION).required(),
+  id, name,
+  tempo: Joi.object({
+    source: Joi.valid('typed', 'tapped', 'known').required(),
+    bpm: Joi.number().min(20).max(400).required(),
+    beatsPerBar: Joi.number().integer().min(1).max(16).required(),
+    anchor: Joi.number().required(),
+  }).required(),
+  inputs: Joi.array().max(16).items(Joi.alternatives(
+    Joi.object({ ...input, kind: Joi.valid('files').required(), loop: Joi.boolean().required(), stems: Joi.array().min(1).max(32).items(Joi.object({ name, media: media.required(), gainDb: db })).required() }),
+    Joi.object({ ...input, kind: Joi.valid('device').required(), deviceId: Joi.string().allow('').max(200).required(), deviceName: Joi.string().allow('').max(200).required() }),
+  )).required(),
+  ears: Joi.array().max(MOST).items(Joi.object({
+    id, name, input: Joi.string().max(64).required(),
+    listening: Joi.alternatives(
+      Joi.object({ kind: Joi.valid('level').required(), reading: Joi.valid('peak', 'rms').required() }),
+      Joi.object({ kind: Joi.valid('band').required(), ...range }),
+      Joi.object({ kind: Joi.valid('hit').required(), ...range, sensitivity: Joi.number().min(0).max(1).required() }),
+    ).required(),
+  })).required(),
+  routes: Joi.array().max(MOST).items(Joi.object({
+    id, signal: Joi.string().max(64).required(),
+    target: Joi.object({ thing: Joi.string().max(64).required(), parameter: Joi.string().max(40).required() }).required(),
+    muted: Joi.boolean().required(),
+    shaping: Joi.object({
+      strike: Joi.object({ holdMs: ms, fallMs: ms }),
+      floor: Joi.object({ at: Joi.number().min(0).max(1000).required() }),
+      fit,
+      clamp: Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
+      smooth: Joi.object({ attackMs: ms, releaseMs: ms }),
+      amount: Joi.number().min(0).max(2).required(),
+    }).required(),
+    reach: value.required(),
+  })).required(),
+  figures: Joi.array().max(MOST).items(Joi.object({
+    ...thing,
+    form: Joi.alternatives(
+      Joi.object({ kind: Joi.valid('ground').required() }),
+      Joi.object({ kind: Joi.valid('print').required(), form: Joi.valid(...PRINT_FORMS).required() }),
+      Joi.object({ kind: Joi.valid('waves').required(), rows: Joi.number().integer().min(1).max(24).required() }),
+      Joi.object({ kind: Joi.valid('lanterns').required(), count: Joi.number().integer().min(1).max(200).required(), width: Joi.number().min(10).max(4000).required() }),
+      Joi.object({ kind: Joi.valid('stars').required(), count: Joi.number().integer().min(1).max(500).required() }),
+    ).required(),
+    at: Joi.object({ x: Joi.number().min(-4000).max(4000).required(), y: Joi.number().min(-4000).max(4000).required() }).required(),
+    hidden: Joi.boolean().required(),
+  })).required(),
+  overlays: Joi.array().max(100).items(Joi.object({ ...thing, kind: Joi.valid('frame').required(), badge: media.allow(null).required() })).required(),
+  fixtures: Joi.array().max(4096).items(Joi.object({
+    ...thing, mode: Joi.valid(...Object.keys(FIXTURE_MODES)).required(),
+    universe: Joi.number().integer().min(0).max(UNIVERSE_MAX).required(),
+    address: Joi.number().integer().min(1).max(512).required(),
+  })).required(),
+  wires: Joi.array().max(64).items(Joi.object({
+    id, name, protocol: Joi.valid('artnet').required(),
+    target: Joi.alternatives(
+      Joi.object({ kind: Joi.valid('simulated').required() }),
+      Joi.object({ kind: Joi.valid('network').required(), host: Joi.string().hostname().max(253).required(), port: Joi.number().integer().min(1).max(65535).required() }),
+    ).required(),
+    rate: Joi.number().min(1).max(44).required(),
+    keepAlive: Joi.number().min(200).max(4000).required(),
+  })).required(),
+});
+
+const memorySchema = Joi.object({
+  fits: Joi.object().pattern(Joi.string().max(64), Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() })).required(),
+  dark: Joi.boolean().required(),
+  freeze: Joi.boolean().required(),
+  position: Joi.number().min(0).required(),
+  playing: Joi.boolean().required(),
+});
+
+/** The document cannot be used; the message says what is wrong and where. */
+export class ShowError extends Error {
+  override readonly name = 'ShowError';
+}
+
+/**
+ * Takes in a show from outside: upgrades an older one, then checks every field, every id and every end.
+ * @throws ShowError naming the first thing that is wrong; nothing is changed by then
+ */
+export function parseShow(raw: unknown): Show {
+  let current: unknown;
+  try {
+    current = upgrade(raw);
+  } catch (cause) {
+    throw new ShowError(cause instanceof UpgradeError ? cause.message : 'This is not a Batucada show.', { cause });
+  }
+  const { error, value: clean } = showSchema.validate(current, { abortEarly: true, convert: false });
+  if (error) throw new ShowError(`This show is damaged: ${error.message}.`, { cause: error });
+  const show = clean as Show;
+  checkIds(show);
+  checkValues(show);
+  return show;
+}
+
+/** A memory from outside, or null when it is missing or damaged: a show plays without one. */
+export function parseMemory(raw: unknown): Memory | null {
+  const { error, value: clean } = memorySchema.validate(raw, { convert: false });
+  return error || clean === undefined ? null : (clean as Memory);
+}
+
+function checkIds(show: Show): void {
+  const seen = new Set<string>();
+  for (const list of [show.inputs, show.ears, show.routes, show.figures, show.overlays, show.fixtures, show.wires]) {
+    for (const { id: one } of list) {
+      if (seen.has(one)) throw new ShowError(`This show is damaged: the id "${one}" is used twice.`);
+      seen.add(one);
+    }
+  }
+}
+
+/** Rests and reaches must suit their parameter. An end that is missing is allowed: such a route is kept and shown. */
+function checkValues(show: Show): void {
+  for (const thing of thingsOf(show)) {
+    for (const [key, rest] of Object.entries(thing.rest)) {
+      const parameter = thing.parameters.find((p) => p.id === key);
+      if (!parameter) throw new ShowError(`This show is damaged: "${thing.name}" has no parameter "${key}".`);
+      if (!acceptsValue(parameter, rest)) throw new ShowError(`This show is damaged: "${thing.name} · ${parameter.label}" cannot rest at ${String(rest)}.`);
+    }
+  }
+  for (const route of show.routes) {
+    const end = findParameter(show, route.target);
+    if (end && !acceptsValue(end.parameter, route.reach)) throw new ShowError(`This show is damaged: a route takes "${end.thing.name} · ${end.parameter.label}" to ${String(route.reach)}.`);
+  }
+  for (const fixture of show.fixtures) {
+    if (fixture.address + channelCount(fixture.mode as FixtureMode) - 1 > 512) throw new ShowError(`This show is damaged: "${fixture.name}" does not fit into its universe at address ${fixture.address}.`);
+  }
+}

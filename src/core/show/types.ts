@@ -1,0 +1,126 @@
+import type { Listening } from '../ears/ear';
+import type { FigureForm } from '../figures/kinds';
+import type { FixtureMode } from '../lights/fixtures';
+import type { ParameterValue } from '../parameters/description';
+import type { Shaping } from '../shaping/steps';
+import type { DbFs, Hz, Milliseconds } from '../units';
+
+/**
+ * The show: the whole document, plain JSON. Edited only by commands that have inverses; live values never enter it.
+ * Ids are unique across the whole show, so that a route names its ends by id alone.
+ */
+export interface Show {
+  readonly format: typeof SHOW_FORMAT;
+  readonly version: typeof SHOW_VERSION;
+  readonly id: string;
+  readonly name: string;
+  readonly tempo: Tempo;
+  readonly inputs: readonly Input[];
+  readonly ears: readonly Ear[];
+  readonly routes: readonly Route[];
+  readonly figures: readonly Figure[];
+  readonly overlays: readonly Overlay[];
+  readonly fixtures: readonly Fixture[];
+  readonly wires: readonly Wire[];
+}
+
+export const SHOW_FORMAT = 'batucada-show';
+export const SHOW_VERSION = 1;
+
+/** Where the beat comes from, and where bar 1 begins on the show's position. */
+export interface Tempo {
+  readonly source: 'typed' | 'tapped' | 'known';
+  readonly bpm: number;
+  readonly beatsPerBar: number;
+  /** Seconds of the show's position at which a bar begins. */
+  readonly anchor: number;
+}
+
+interface InputBase {
+  readonly id: string;
+  readonly name: string;
+  /** Changes what is analysed and what is heard. */
+  readonly trimDb: DbFs;
+  readonly monitor: { readonly on: boolean; /** Changes only what is heard. */ readonly db: DbFs };
+}
+/** One or more files played in lockstep by the show's position and summed. */
+export interface FilesInput extends InputBase {
+  readonly kind: 'files';
+  readonly loop: boolean;
+  readonly stems: readonly Stem[];
+}
+export interface Stem { readonly name: string; readonly media: string; readonly gainDb: DbFs }
+/** A microphone or line input, chosen by device. */
+export interface DeviceInput extends InputBase {
+  readonly kind: 'device';
+  readonly deviceId: string;
+  readonly deviceName: string;
+}
+export type Input = FilesInput | DeviceInput;
+
+/** Listens to one input for one thing and gives a signal of the same id. */
+export interface Ear {
+  readonly id: string;
+  readonly name: string;
+  readonly input: string;
+  readonly listening: Listening;
+}
+
+export interface Route {
+  readonly id: string;
+  /** Id of the signal. */
+  readonly signal: string;
+  readonly target: Target;
+  readonly muted: boolean;
+  readonly shaping: Shaping;
+  /** The parameter's value when the shaped signal is at 1; its rest belongs to the thing. */
+  readonly reach: ParameterValue;
+}
+export interface Target { readonly thing: string; readonly parameter: string }
+
+interface ThingBase {
+  readonly id: string;
+  readonly name: string;
+  /** Values at rest that differ from the description's. */
+  readonly rest: Readonly<Record<string, ParameterValue>>;
+}
+export interface Figure extends ThingBase {
+  readonly form: FigureForm;
+  /** Where its anchor stands in the picture, in picture pixels. */
+  readonly at: { readonly x: number; readonly y: number };
+  readonly hidden: boolean;
+}
+export interface Overlay extends ThingBase {
+  readonly kind: 'frame';
+  /** Image in the corner: a media hash, or none. */
+  readonly badge: string | null;
+}
+export interface Fixture extends ThingBase {
+  readonly mode: FixtureMode;
+  /** Universe 0–32767 and address 1–512 of its first channel. */
+  readonly universe: number;
+  readonly address: number;
+}
+
+/** A way out to lamps. */
+export interface Wire {
+  readonly id: string;
+  readonly name: string;
+  readonly protocol: 'artnet';
+  readonly target: { readonly kind: 'simulated' } | { readonly kind: 'network'; readonly host: string; readonly port: number };
+  /** Latest packets a second for one universe: the standard's most is 44. */
+  readonly rate: Hz;
+  /** How long a packet may stay unsent when nothing changes. */
+  readonly keepAlive: Milliseconds;
+}
+
+/** What a show has learned or holds: saved beside it, not part of undo. */
+export interface Memory {
+  readonly fits: Readonly<Record<string, { readonly low: number; readonly high: number }>>;
+  readonly dark: boolean;
+  readonly freeze: boolean;
+  readonly position: number;
+  readonly playing: boolean;
+}
+
+export const EMPTY_MEMORY: Memory = { fits: {}, dark: false, freeze: false, position: 0, playing: false };
