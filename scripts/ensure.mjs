@@ -52,7 +52,8 @@ export function ensurePackages() {
   const want = digest([path.join(root, 'package-lock.json')]);
   if (stamped('packages') === want && existsSync(path.join(root, 'node_modules', 'next'))) return;
   say('installing packages (once; about a minute) …');
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  // Not `npm ci`: it stops where a registry lacks builds of optional packages for other systems, though none is wanted here.
+  run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error']);
   stamp('packages', want);
 }
 
