@@ -1,0 +1,65 @@
+import type { IncomingMessage } from 'node:http';
+import { timingSafeEqual } from 'node:crypto';
+
+/** The one address under which the control window lives: its data belongs to this origin. */
+export const CANONICAL_HOST = '127.0.0.1';
+
+const LOOPBACK_NAMES = new Set([CANONICAL_HOST, 'localhost', '[::1]']);
+
+export interface Asked { readonly name: string; readonly port: string; readonly path: string; readonly query: URLSearchParams }
+
+/** What a request asks for, by its Host header and its address; null when either is malformed. */
+export function asked(request: IncomingMessage): Asked | null {
+  const match = /^(\[[0-9a-f:]+\]|[a-z0-9.-]+)(?::(\d+))?$/i.exec(request.headers.host ?? '');
+  if (!match) return null;
+  try {
+    const url = new URL(request.url ?? '/', 'http://x');
+    return { name: match[1]!.toLowerCase(), port: match[2] ?? '80', path: url.pathname, query: url.searchParams };
+  } catch {
+    return null;
+  }
+}
+
+export type Verdict =
+  | { readonly kind: 'serve' }
+  | { readonly kind: 'redirect'; readonly to: string }
+  | { readonly kind: 'refuse'; readonly status: number; readonly why: string };
+
+/** Paths that other programs and machines may load, given the key: the pages that a streaming program shows. */
+const forPages = (path: string): boolean => path.startsWith('/overlay/') || path.startsWith('/stream/') || path.startsWith('/media/');
+/** The application's own code and fonts: the same for everybody, and nothing of the show. */
+const forAll = (path: string): boolean => path.startsWith('/_next/static/') || path === '/favicon.ico' || path === '/icon.svg';
+
+export function keyMatches(given: string | null, key: string): boolean {
+  const a = Buffer.from(given ?? ''), b = Buffer.from(key);
+  return a.length === b.length && timingSafeEqual(a, b);
+}
+
+/**
+ * Decides about an HTTP request by the name it was sent to. A foreign name may be a page of another site that was made to
+ * resolve to this machine: it gets the overlay pages with the right key, and nothing else.
+ */
+export function judge(ask: Asked | null, port: number, key: string): Verdict {
+  if (!ask) return { kind: 'refuse', status: 400, why: 'The address is malformed.' };
+  if (ask.name === CANONICAL_HOST) return { kind: 'serve' };
+  if (LOOPBACK_NAMES.has(ask.name)) {
+    if (forPages(ask.path) || forAll(ask.path)) return { kind: 'serve' };
+    const query = ask.query.size ? `?${ask.query}` : '';
+    return { kind: 'redirect', to: `http://${CANONICAL_HOST}:${port}${ask.path}${query}` };
+  }
+  if (forAll(ask.path)) return { kind: 'serve' };
+  if (forPages(ask.path)) return keyMatches(ask.query.get('key'), key) ? { kind: 'serve' } : { kind: 'refuse', status: 403, why: 'This page needs its key. Copy its whole address from the Overlays place.' };
+  return { kind: 'refuse', status: 403, why: `Open Batucada at http://${CANONICAL_HOST}:${port} on the computer that it runs on.` };
+}
+
+/** Whether a WebSocket may drive: only the control window of this very server. */
+export function mayDrive(ask: Asked | null, origin: string | undefined, port: number): boolean {
+  return ask?.name === CANONICAL_HOST && origin === `http://${CANONICAL_HOST}:${port}`;
+}
+
+/** Whether a WebSocket may watch overlays: from this machine by its own names, or with the key. */
+export function mayWatch(ask: Asked | null, origin: string | undefined, port: number, key: string): boolean {
+  if (!ask) return false;
+  if (keyMatches(ask.query.get('key'), key)) return true;
+  return LOOPBACK_NAMES.has(ask.name) && origin !== undefined && [...LOOPBACK_NAMES].some((n) => origin === `http://${n}:${port}`);
+}

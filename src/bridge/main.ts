@@ -1,0 +1,42 @@
+/** The server: `node --import tsx src/bridge/main.ts`. PORT, BATUCADA_LISTEN, BATUCADA_DATA and BATUCADA_ARTNET_PORT set it up. */
+import path from 'node:path';
+import { ARTNET_PORT } from './artnetSender';
+import { NextFront } from './nextFront';
+import { CANONICAL_HOST, startServer } from './server';
+
+async function main(): Promise<void> {
+  const port = whole('PORT', 4800);
+  const front = new NextFront(port);
+  const [server] = await Promise.all([
+    startServer({
+      port, listen: process.env.BATUCADA_LISTEN ?? CANONICAL_HOST, artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT),
+      folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'), pages: front,
+    }),
+    front.start(),
+  ]);
+  let leaving = false;
+  const leave = async (): Promise<void> => {
+    if (leaving) return;
+    leaving = true;
+    front.close();
+    await server.close();
+    process.exit(0);
+  };
+  process.on('SIGINT', () => void leave());
+  process.on('SIGTERM', () => void leave());
+  console.log(`Batucada is ready: http://${CANONICAL_HOST}:${server.port}`);
+  console.log(`The simulated lamps listen for Art-Net at ${server.bridge.receiver.host}:${server.bridge.receiver.port}. Stop with Ctrl-C.`);
+}
+
+function whole(name: string, otherwise: number): number {
+  const text = process.env[name];
+  if (text === undefined || text === '') return otherwise;
+  const n = Number(text);
+  if (!Number.isInteger(n) || n < 0 || n > 65535) throw new Error(`${name} must be a whole number from 0 to 65535; it is "${text}".`);
+  return n;
+}
+
+main().catch((e: NodeJS.ErrnoException) => {
+  console.error(e.code === 'EADDRINUSE' ? `batucada: port ${process.env.PORT ?? 4800} is taken by another program. Choose another: PORT=4801 npm run demo` : `batucada: ${e.message}`);
+  process.exit(1);
+});
