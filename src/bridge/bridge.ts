@@ -1,7 +1,7 @@
 import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { WebSocket, WebSocketServer } from 'ws';
-import { BRIDGE_PROTOCOL, DMX_HEAD, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, isDriverFrame, MOST_TEXT_BYTES, OVERLAY_HEAD, parseFromDriver, RECEIVED_BYTES, RECEIVED_HEAD, type FromDriver, type ToDriver, type ToPage } from '../core/protocols/bridge';
+import { BRIDGE_PROTOCOL, DMX_HEAD, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, isDriverFrame, MOST_TEXT_BYTES, OVERLAY_HEAD, overlaySize, parseFromDriver, RECEIVED_BYTES, RECEIVED_HEAD, type FromDriver, type ToDriver, type ToPage } from '../core/protocols/bridge';
 import { ARTNET_PORT, ArtnetSender } from './artnetSender';
 import type { Held } from './held';
 import { asked, CANONICAL_HOST, mayDrive, mayWatch } from './hosts';
@@ -142,8 +142,11 @@ export class Bridge {
     for (const page of this.#pages) this.#tellPage(page);
   }
   #tellPage(page: Page): void {
-    const message: ToPage = { type: 'overlay', version: this.#held.version, overlay: this.#held.overlays.find((o) => o.id === page.overlay) ?? null, live: this.#driver !== null };
-    if (page.socket.readyState === WebSocket.OPEN) page.socket.send(JSON.stringify({ ...message, index: this.#held.overlays.findIndex((o) => o.id === page.overlay), sizes: this.#held.overlays.map((o) => o.parameters.reduce((n, p) => n + p.rest.length, 0)) }));
+    const { overlays, version } = this.#held;
+    const index = overlays.findIndex((o) => o.id === page.overlay);
+    const at = overlays.slice(0, Math.max(0, index)).reduce((n, o) => n + overlaySize(o), 0);
+    const message: ToPage = { type: 'overlay', version, overlay: overlays[index] ?? null, at, live: this.#driver !== null };
+    if (page.socket.readyState === WebSocket.OPEN) page.socket.send(JSON.stringify(message));
   }
 
   #tell(ws: WebSocket, message: ToDriver): void {

@@ -4,6 +4,9 @@ import { colourParameter, numberParameter, type ParameterDescription } from '../
 export const PICTURE_WIDTH = 1280;
 export const PICTURE_HEIGHT = 720;
 
+/** Every wave length divides this, so that the water has no seam when its way starts over. */
+export const WAVE_WRAP = 64000;
+
 export const PRINT_FORMS = ['ferry', 'hills', 'moon', 'sail', 'block'] as const;
 export type PrintForm = (typeof PRINT_FORMS)[number];
 
@@ -45,7 +48,7 @@ const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly para
     parameters: [
       numberParameter({ id: 'swell', label: 'swell', help: 'How high the waves stand.', unit: 'px', min: 0, max: 120, step: 1, rest: 9, reach: 40, releaseMs: 320 }),
       numberParameter({ id: 'chop', label: 'chop', help: 'Small quick waves upon the large ones.', unit: 'px', min: 0, max: 40, step: 0.5, rest: 1, reach: 10, releaseMs: 90 }),
-      numberParameter({ id: 'drift', label: 'drift', help: 'How fast the waves travel; negative goes left.', unit: 'px/s', min: -400, max: 400, step: 1, rest: 26, reach: 160, attackMs: 120, releaseMs: 600 }),
+      numberParameter({ id: 'drift', label: 'drift', help: 'How fast the waves travel; negative goes left.', unit: 'px/s', min: -400, max: 400, step: 1, rest: 26, reach: 160, attackMs: 120, releaseMs: 600, wrap: WAVE_WRAP }),
       numberParameter({ id: 'height', label: 'height', help: 'How far the water is lifted.', unit: 'px', min: -360, max: 360, step: 1, rest: 0, reach: 30 }),
       colourParameter({ id: 'ink', label: 'ink', help: 'The colour of the wave crests.', rest: '#6db5a9', reach: '#f2e9d4' }),
     ],

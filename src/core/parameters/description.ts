@@ -23,6 +23,11 @@ export interface NumberParameter extends Common {
   readonly rest: number;
   /** Where a new route takes it at full. */
   readonly reach: number;
+  /**
+   * For a speed: the conductor also keeps its sum over time, under `key:sum`, so that every screen agrees on the way that was
+   * gone however often each of them draws. The sum starts over at this length.
+   */
+  readonly wrap?: number;
 }
 
 export interface ColourParameter extends Common {

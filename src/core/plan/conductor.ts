@@ -39,7 +39,7 @@ const EVENTS_PER_TICK = 64;
 
 interface InputRun { source: Input; gain: number; meter: InputMeter; hop: Hop; ears: EarRun[]; peak: number; rms: number; health: number }
 interface EarRun { source: Ear; key: string; runner: EarRunner; slot: number; event: boolean }
-interface ParameterRun { thing: Thing; parameter: ParameterDescription; at: number; size: number; dark: boolean; darkAt: number }
+interface ParameterRun { thing: Thing; parameter: ParameterDescription; at: number; size: number; dark: boolean; darkAt: number; sumAt: number; wrap: number; sum: number }
 
 /**
  * The whole computation of a show, one tick after the other: sound in, parameter values out. No clock, no thread, no
@@ -80,6 +80,7 @@ export class Conductor implements EventSink {
   #drafts: readonly Ear[] = [];
   #params = new Map<string, ParameterRun>();
   #paramList: ParameterRun[] = [];
+  readonly #sums = new Map<string, number>();
   #rest: Float64Array;
   #live: Float64Array;
   #heldValues: Float64Array;
@@ -100,17 +101,22 @@ export class Conductor implements EventSink {
   #tappedTarget = -1;
   #learned: Memory['fits'] = {};
   #spectrum: { input: string; spectrum: Spectrum } | null = null;
+  readonly #makeTraces: (rows: number) => Traces;
   #slotNow = 0;
   #wasFrozen = false;
 
-  /** @param signalCapacity @param parameterCapacity - places to start with; more are made under a new epoch */
-  constructor(signalCapacity = 256, parameterCapacity = 1024) {
+  /**
+   * @param signalCapacity @param parameterCapacity - places to start with; more are made under a new epoch
+   * @param makeTraces - where the history is kept, for callers who share it between threads
+   */
+  constructor(signalCapacity = 256, parameterCapacity = 1024, makeTraces: (rows: number) => Traces = Traces.make) {
+    this.#makeTraces = makeTraces;
     this.#signalSlots = new SlotTable(signalCapacity);
     this.#parameterSlots = new SlotTable(parameterCapacity);
     this.signals = new Float32Array(signalCapacity);
     this.counts = new Uint32Array(signalCapacity);
     this.#strength = new Float32Array(signalCapacity);
-    this.traces = Traces.make(signalCapacity);
+    this.traces = makeTraces(signalCapacity);
     this.parameters = new Float32Array(parameterCapacity);
     this.#rest = new Float64Array(parameterCapacity);
     this.#live = new Float64Array(parameterCapacity);
@@ -134,7 +140,10 @@ export class Conductor implements EventSink {
     }
     for (const [id, ear] of this.#ears) signals[id] = ear.slot;
     const parameters: Record<string, number> = {};
-    for (const [key, p] of this.#params) parameters[key] = p.at;
+    for (const [key, p] of this.#params) {
+      parameters[key] = p.at;
+      if (p.sumAt >= 0) parameters[`${key}:sum`] = p.sumAt;
+    }
     return { epoch: this.#epoch, version: this.#version, signals, parameters };
   }
 
@@ -192,20 +201,20 @@ export class Conductor implements EventSink {
     for (const e of show.ears) if (!this.#signalSlots.has(e.id)) signals++;
     for (const e of drafts) if (!this.#signalSlots.has(e.id)) signals++;
     let parameters = this.#parameterSlots.used;
-    for (const t of thingsOf(show)) for (const p of t.parameters) if (!this.#parameterSlots.has(`${t.id}/${p.id}`)) parameters += parameterSize(p);
+    for (const t of thingsOf(show)) for (const p of t.parameters) if (!this.#parameterSlots.has(`${t.id}/${p.id}`)) parameters += parameterSize(p) + (wrapOf(p) > 0 ? 1 : 0);
     return signals <= this.#signalSlots.capacity && parameters <= this.#parameterSlots.capacity;
   }
 
   /** Larger arrays under a new epoch, with what is still wanted moved over. */
   #renew(show: Show, drafts: readonly Ear[]): void {
     const names = [...show.inputs.flatMap((i) => (['peak', 'rms', 'health'] as const).map((w) => inputSignal(i.id, w))), ...show.ears.map((e) => e.id), ...drafts.map((e) => e.id)];
-    const keys = thingsOf(show).flatMap((t) => t.parameters.map((p) => [`${t.id}/${p.id}`, parameterSize(p)] as const));
+    const keys = thingsOf(show).flatMap((t) => t.parameters.flatMap((p): (readonly [string, number])[] => [[`${t.id}/${p.id}`, parameterSize(p)], ...(wrapOf(p) > 0 ? [[`${t.id}/${p.id}:sum`, 1] as const] : [])]));
     const grown = (used: number, from: number): number => { let n = from; while (n < used * 1.5) n *= 2; return n; };
     const signalSlots = new SlotTable(grown(names.length, this.signalCapacity));
     const parameterSlots = new SlotTable(grown(keys.reduce((n, [, size]) => n + size, 0), this.parameterCapacity));
     const signals = new Float32Array(signalSlots.capacity);
     const counts = new Uint32Array(signalSlots.capacity);
-    const traces = Traces.make(signalSlots.capacity);
+    const traces = this.#makeTraces(signalSlots.capacity);
     traces.advance(this.traces.newest);
     const column = new Float32Array(1024).subarray(0, 576);
     for (const name of names) {
@@ -239,6 +248,7 @@ export class Conductor implements EventSink {
     this.#signalSlots = signalSlots;
     this.#parameterSlots = parameterSlots;
     this.#epoch++;
+    for (const run of this.#params.values()) this.#sums.set(`${run.thing.id}/${run.parameter.id}`, run.sum);
     this.#params.clear();
     for (const ear of this.#ears.values()) ear.slot = signalSlots.get(ear.source.id) ?? -1;
     this.#inputs = this.#inputs.filter((i) => signalSlots.has(inputSignal(i.source.id, 'peak')));
@@ -308,7 +318,7 @@ export class Conductor implements EventSink {
               this.#limitHigh[at + i] = parameter.kind === 'number' ? parameter.max : 1;
             }
           }
-          run = { thing, parameter, at, size, dark: parameter.dark !== undefined, darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN };
+          run = { thing, parameter, at, size, dark: parameter.dark !== undefined, darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN, wrap: wrapOf(parameter), sum: old?.sum ?? this.#sums.get(key) ?? 0, sumAt: wrapOf(parameter) > 0 ? this.#parameterSlots.place(`${key}:sum`) : -1 };
         }
         this.#params.set(key, run!);
         this.#paramList.push(run!);
@@ -471,6 +481,13 @@ export class Conductor implements EventSink {
         }
       }
     }
+    const flow = dt * (1 - held);
+    for (let p = 0; p < this.#paramList.length; p++) {
+      const run = this.#paramList[p]!;
+      if (run.sumAt < 0) continue;
+      run.sum = (run.sum + this.parameters[run.at]! * flow) % run.wrap;
+      this.parameters[run.sumAt] = run.sum;
+    }
     if (this.#tappedTarget >= 0) this.bank.taps[TAP_INDEX.together] = this.parameters[this.#tappedTarget]!;
   }
 
@@ -494,6 +511,10 @@ export class Conductor implements EventSink {
   isAlive(route: Route): boolean {
     return this.#show !== null && findParameter(this.#show, route.target) !== null;
   }
+}
+
+function wrapOf(p: ParameterDescription): number {
+  return p.kind === 'number' ? p.wrap ?? 0 : 0;
 }
 
 function put(to: Float64Array, at: number, value: ParameterValue): void {

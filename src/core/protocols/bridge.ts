@@ -47,7 +47,21 @@ export type ToDriver =
   | { readonly type: 'state'; readonly wires: readonly WireState[]; readonly nodes: readonly ArtNode[]; readonly receiver: ReceiverState; readonly pages: Readonly<Record<string, number>> }
   | { readonly type: 'refused'; readonly why: string };
 
-export type ToPage = { readonly type: 'overlay'; readonly version: number; readonly overlay: OverlayPage | null; readonly live: boolean };
+export interface ToPage {
+  readonly type: 'overlay';
+  readonly version: number;
+  /** Null when the show has no such overlay (any more). */
+  readonly overlay: OverlayPage | null;
+  /** Place of its first number among a frame's numbers. */
+  readonly at: number;
+  /** Whether a control window drives now. */
+  readonly live: boolean;
+}
+
+/** Numbers that an overlay takes in a frame. */
+export function overlaySize(overlay: OverlayPage): number {
+  return overlay.parameters.reduce((n, p) => n + p.rest.length, 0);
+}
 
 const id = Joi.string().max(64).required();
 const fromDriver = Joi.alternatives().conditional('.type', {

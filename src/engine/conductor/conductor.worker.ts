@@ -1,0 +1,289 @@
+import { applyPatches, enablePatches, type Patch } from 'immer';
+import { SPECTRUM_POINTS } from '../../core/audio/spectrum';
+import type { Hop } from '../../core/audio/hop';
+import { Conductor, type HopSource } from '../../core/plan/conductor';
+import { columnOfTick, Traces, TICKS_PER_COLUMN, TRACE_COLUMNS } from '../../core/plan/traces';
+import type { Ear, Show } from '../../core/show/types';
+import { dbToGain, HOP, SAMPLE_RATE } from '../../core/units';
+import { BLOCK_FRAMES, Control, Real, Word, type ControlMemory } from '../memory/control';
+import { EventWriter, makeEventMemory } from '../memory/eventRing';
+import { FrameWriter, makeFrameMemory } from '../memory/frames';
+import type { Blocks, FromConductor, HistoryAnswer, HistoryAsk, ToConductor, ToReader } from '../memory/messages';
+import { TimedDriver, driven, type DrivenInput } from './timedDriver';
+
+enablePatches();
+
+/** The audio thread is taken for gone after this long without a block, and time goes on by the clock. */
+const AUDIO_GONE_MS = 250;
+/** Further behind than this the conductor leaps to the present: late lights are worse than a gap. */
+const MOST_BEHIND_HOPS = Math.round((0.5 * SAMPLE_RATE) / HOP);
+const FITS_EVERY_MS = 2000;
+const BLOCKS_PER_HOP = HOP / BLOCK_FRAMES;
+const HOP_MS = (HOP / SAMPLE_RATE) * 1000;
+
+const post = (message: FromConductor): void => (globalThis as unknown as Worker).postMessage(message);
+
+/**
+ * The conductor's thread: wakes at every block, runs the core's ticks over what has arrived, and lays the results into shared
+ * memory. It waits without blocking, so that messages are read between two ticks.
+ */
+class Host implements HopSource {
+  readonly #memory: ControlMemory;
+  readonly #control: Control;
+  readonly #conductor: Conductor;
+  readonly #timed: TimedDriver;
+  readonly #events = makeEventMemory();
+  readonly #eventWriter = new EventWriter(this.#events);
+  readonly #field = { data: new SharedArrayBuffer(TRACE_COLUMNS * SPECTRUM_POINTS * 4), head: new SharedArrayBuffer(4) };
+  readonly #fieldData = new Float32Array(this.#field.data).fill(NaN);
+  readonly #fieldHead = new Int32Array(this.#field.head).fill(-1);
+  #traceMemory!: { data: SharedArrayBuffer; head: SharedArrayBuffer };
+  #frames: FrameWriter;
+  #blocks!: Blocks;
+  #inputs: readonly DrivenInput[] = [];
+  readonly #byId = new Map<string, DrivenInput>();
+  #show: Show | null = null;
+  #drafts: readonly Ear[] = [];
+  #readers: MessagePort[] = [];
+  #history: MessagePort | null = null;
+  #asks = new Map<number, { ear: string | null; input: string; listening: string }>();
+  #askId = 0;
+  #heardBefore = new Map<string, string>();
+  #hop = 0;
+  #audioRunning = false;
+  #audioBlocks = -1;
+  #audioAt = 0;
+  #timedFrom = NaN;
+  #timedHops = 0;
+  #lastTick = NaN;
+  #fitsAt = 0;
+  #cost = 0;
+
+  constructor(memory: ControlMemory) {
+    this.#memory = memory;
+    this.#control = new Control(memory);
+    this.#timed = new TimedDriver(this.#control);
+    this.#conductor = new Conductor(256, 1024, (rows) => {
+      const data = new SharedArrayBuffer(rows * TRACE_COLUMNS * 4), head = new SharedArrayBuffer(4);
+      new Float32Array(data).fill(NaN);
+      new Int32Array(head)[0] = -1;
+      this.#traceMemory = { data, head };
+      return new Traces(new Float32Array(data), new Int32Array(head));
+    });
+    this.#frames = this.#newFrames();
+    this.#hop = Math.floor((this.#control.get(Word.Blocks) >>> 0) / BLOCKS_PER_HOP);
+    void this.#run();
+  }
+
+  #newFrames(): FrameWriter {
+    const { signalCapacity, parameterCapacity, epoch } = this.#conductor;
+    return new FrameWriter(makeFrameMemory(signalCapacity, parameterCapacity, epoch));
+  }
+
+  receive(message: ToConductor): void {
+    switch (message.type) {
+      case 'setup': return;
+      case 'inputs': {
+        this.#inputs = message.inputs.map(driven);
+        this.#byId.clear();
+        for (const i of this.#inputs) this.#byId.set(i.id, i);
+        this.#listenBack();
+        return;
+      }
+      case 'show':
+        this.#show = message.show;
+        if (message.memory) this.#conductor.setMemory(message.memory);
+        this.#plan();
+        return;
+      case 'patch':
+        if (!this.#show) return;
+        this.#show = applyPatches(this.#show, message.patches as Patch[]);
+        this.#plan();
+        return;
+      case 'drafts': this.#drafts = message.ears; this.#plan(); return;
+      case 'tap': this.#conductor.tap(message.route); return;
+      case 'watch':
+        this.#conductor.watched = message.input;
+        this.#fieldData.fill(NaN);
+        if (message.input) this.#ask({ kind: 'field' }, message.input, null);
+        return;
+      case 'dark': this.#conductor.dark = message.on; return;
+      case 'freeze': this.#conductor.freeze = message.on; return;
+      case 'audio': this.#audioRunning = message.running; this.#audioAt = performance.now(); return;
+      case 'subscribe':
+        this.#readers.push(message.port);
+        if (this.#show) this.#tellReader(message.port);
+        return;
+      case 'history':
+        this.#history = message.port;
+        message.port.onmessage = (e: MessageEvent<HistoryAnswer>) => this.#takeHistory(e.data);
+        this.#listenBack();
+        return;
+    }
+  }
+
+  /** Patches the plan, and tells every reader where things stand now. */
+  #plan(): void {
+    if (!this.#show) return;
+    const epoch = this.#conductor.epoch;
+    this.#conductor.setShow(this.#show, this.#drafts);
+    if (this.#conductor.epoch !== epoch) this.#frames = this.#newFrames();
+    this.#blocks = { control: this.#memory, frames: this.#frames.memory, events: this.#events, traces: this.#traceMemory, field: this.#field, map: this.#conductor.map() };
+    post({ type: 'blocks', blocks: this.#blocks });
+    for (const port of this.#readers) this.#tellReader(port);
+    this.#listenBack();
+  }
+  #tellReader(port: MessagePort): void {
+    const { figures, fixtures, overlays, wires } = this.#show!;
+    const messages: ToReader[] = [{ type: 'blocks', blocks: this.#blocks }, { type: 'show', show: { figures, fixtures, overlays, wires } }];
+    for (const m of messages) port.postMessage(m);
+  }
+
+  /** A new ear has its last twelve seconds at once: a helper goes over the ring while the ear already listens. */
+  #listenBack(): void {
+    if (!this.#show || !this.#history) return;
+    for (const ear of [...this.#show.ears, ...this.#drafts]) {
+      const key = JSON.stringify([ear.input, ear.listening]);
+      if (this.#heardBefore.get(ear.id) === key || !this.#byId.has(ear.input)) continue;
+      this.#heardBefore.set(ear.id, key);
+      this.#ask({ kind: 'ear', ear }, ear.input, ear.id);
+    }
+    for (const id of this.#heardBefore.keys()) if (!this.#show.ears.some((e) => e.id === id) && !this.#drafts.some((e) => e.id === id)) this.#heardBefore.delete(id);
+  }
+  #ask(what: HistoryAsk['what'], inputId: string, ear: string | null): void {
+    const input = this.#byId.get(inputId);
+    const source = this.#show?.inputs.find((i) => i.id === inputId);
+    if (!this.#history || !input || !source) return;
+    const to = this.#hop;
+    const from = Math.max(0, to - TRACE_COLUMNS * TICKS_PER_COLUMN);
+    if (from >= to) return;
+    const id = ++this.#askId;
+    this.#asks.set(id, { ear, input: inputId, listening: ear ? this.#heardBefore.get(ear)! : '' });
+    const ask: HistoryAsk = { id, ring: input.memory, stereo: (this.#control.get(Word.Stereo) & (1 << input.place)) !== 0, gain: dbToGain(source.trimDb), from, to, what };
+    this.#history.postMessage(ask);
+  }
+  #takeHistory({ id, column, values }: HistoryAnswer): void {
+    const ask = this.#asks.get(id);
+    this.#asks.delete(id);
+    if (!ask) return;
+    if (ask.ear === null) {
+      if (this.#conductor.watched !== ask.input) return;
+      const newest = this.#fieldHead[0]!;
+      const columns = values.length / SPECTRUM_POINTS;
+      for (let i = 0; i < columns; i++) {
+        const c = column + i;
+        if (c > newest || c <= newest - TRACE_COLUMNS) continue;
+        const at = (c % TRACE_COLUMNS) * SPECTRUM_POINTS;
+        if (Number.isNaN(this.#fieldData[at]!)) this.#fieldData.set(values.subarray(i * SPECTRUM_POINTS, (i + 1) * SPECTRUM_POINTS), at);
+      }
+      return;
+    }
+    // The ear may listen for something else by now.
+    if (this.#heardBefore.get(ask.ear) !== ask.listening) return;
+    const slot = this.#blocks.map.signals[ask.ear];
+    if (slot !== undefined) values.forEach((x, i) => this.#conductor.traces.fill(slot, column + i, x));
+  }
+
+  // HopSource
+  fill(id: string, hop: Hop): boolean {
+    const input = this.#byId.get(id);
+    if (!input) return false;
+    input.ring.read(this.#hop * HOP, hop.left, hop.right, HOP);
+    hop.mono = (this.#control.get(Word.Stereo) & (1 << input.place)) === 0;
+    return true;
+  }
+
+  async #run(): Promise<void> {
+    for (;;) {
+      const seen = this.#control.get(Word.Wake);
+      this.#work();
+      const wait = Atomics.waitAsync(this.#control.words, Word.Wake, seen, 5);
+      if (wait.async) await wait.value;
+      else await new Promise<void>((done) => queueMicrotask(done));
+      await turn(); // messages are read here
+    }
+  }
+
+  #work(): void {
+    const now = performance.now();
+    this.#drive(now);
+    const available = Math.floor((this.#control.get(Word.Blocks) >>> 0) / BLOCKS_PER_HOP);
+    let behind = available - this.#hop;
+    if (behind > MOST_BEHIND_HOPS) {
+      const skip = behind - 8;
+      this.#control.add(Word.Lost, skip);
+      this.#hop += skip;
+      behind = 8;
+    }
+    if (behind <= 0) return;
+    const gap = (now - this.#lastTick) * 10;
+    if (gap > this.#control.get(Word.LongestGap)) this.#control.set(Word.LongestGap, Math.round(gap));
+    this.#lastTick = now;
+    for (let i = 0; i < behind; i++) this.#tick();
+    this.#cost += 0.05 * (((performance.now() - now) * 1000) / behind - this.#cost);
+    this.#control.set(Word.TickCost, Math.round(this.#cost));
+    this.#control.reals[Real.Heartbeat] = performance.timeOrigin + now;
+    Atomics.notify(this.#control.words, Word.Ticks);
+    if (now - this.#fitsAt > FITS_EVERY_MS) {
+      this.#fitsAt = now;
+      post({ type: 'fits', fits: this.#conductor.fits() });
+    }
+  }
+
+  /** While the audio thread does not drive, the clock does. */
+  #drive(now: number): void {
+    const control = this.#control;
+    const blocks = control.get(Word.AudioBlocks);
+    if (blocks !== this.#audioBlocks) { this.#audioBlocks = blocks; this.#audioAt = now; }
+    if (control.get(Word.Driver) === 1) {
+      if (this.#audioRunning && now - this.#audioAt < AUDIO_GONE_MS) { this.#timedFrom = NaN; return; }
+      if (now - this.#audioAt < 20) return;
+      control.set(Word.Driver, 0);
+    }
+    if (Number.isNaN(this.#timedFrom)) { this.#timedFrom = now; this.#timedHops = 0; }
+    const due = Math.floor((now - this.#timedFrom) / HOP_MS);
+    // After a long sleep of the machine there is no point in playing back the night.
+    if (due - this.#timedHops > MOST_BEHIND_HOPS) this.#timedHops = due - 1;
+    for (; this.#timedHops < due && control.get(Word.Driver) === 0; this.#timedHops++) this.#timed.hop(this.#inputs);
+  }
+
+  #tick(): void {
+    const conductor = this.#conductor;
+    conductor.tick(this.#hop, this);
+    for (let i = 0; i < conductor.eventCount; i++) this.#eventWriter.write(conductor.eventSlot[i]!, conductor.eventTime[i]!, conductor.eventStrength[i]!);
+    const time = ((this.#hop + 1) * HOP) / SAMPLE_RATE;
+    if (conductor.watched !== null && this.#hop % TICKS_PER_COLUMN === TICKS_PER_COLUMN - 1) this.#writeField(columnOfTick(this.#hop));
+    this.#frames.write(conductor, this.#hop, time);
+    this.#control.reals[Real.Time] = time;
+    this.#control.add(Word.Ticks);
+    this.#hop++;
+  }
+  #writeField(column: number): void {
+    const newest = this.#fieldHead[0]!;
+    for (let c = Math.max(newest + 1, column - TRACE_COLUMNS + 1); c < column; c++) {
+      const at = (c % TRACE_COLUMNS) * SPECTRUM_POINTS;
+      this.#fieldData.fill(NaN, at, at + SPECTRUM_POINTS);
+    }
+    this.#conductor.readField(this.#fieldData, (column % TRACE_COLUMNS) * SPECTRUM_POINTS);
+    Atomics.store(this.#fieldHead, 0, column);
+  }
+}
+
+const channel = new MessageChannel();
+let turned: (() => void) | null = null;
+channel.port2.onmessage = () => turned?.();
+/** Gives way to waiting messages, once. A timer would add four milliseconds, a promise nothing at all. */
+function turn(): Promise<void> {
+  return new Promise((done) => { turned = done; channel.port1.postMessage(0); });
+}
+
+let host: Host | null = null;
+self.onmessage = (e: MessageEvent<ToConductor>) => {
+  try {
+    if (e.data.type === 'setup') host = new Host(e.data.control);
+    else host?.receive(e.data);
+  } catch (error) {
+    // An edit that cannot be planned must not stop the show: the last good plan plays on.
+    post({ type: 'trouble', what: error instanceof Error ? error.message : String(error) });
+  }
+};

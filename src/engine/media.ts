@@ -1,0 +1,58 @@
+import { SAMPLE_RATE } from '../core/units';
+import type { ReadWavAnswer, ReadWavAsk } from './history/history.worker';
+
+export interface DecodedSound { readonly left: SharedArrayBuffer; readonly right: SharedArrayBuffer | null; readonly seconds: number }
+
+/** A file that cannot be played; the message is for the person who dropped it. */
+export class SoundError extends Error {
+  override readonly name = 'SoundError';
+}
+
+/** Longest sound that is kept whole in memory: an hour in stereo takes 1.4 GB, so a quarter of that. */
+export const MOST_SECONDS = 15 * 60;
+
+/**
+ * Turns a file into sound in shared memory at 48 kHz. WAV at 48 kHz is read by the helper worker; all else by the browser.
+ * Works before any gesture: it needs no running audio.
+ * @throws SoundError with what to do about it
+ */
+export class SoundReader {
+  readonly #helper: Worker;
+  readonly #waiting = new Map<number, (answer: ReadWavAnswer) => void>();
+  #id = 0;
+  constructor(helper: Worker) {
+    this.#helper = helper;
+    helper.addEventListener('message', (e: MessageEvent<ReadWavAnswer>) => {
+      this.#waiting.get(e.data.id)?.(e.data);
+      this.#waiting.delete(e.data.id);
+    });
+  }
+
+  async read(blob: Blob, name: string): Promise<DecodedSound> {
+    if (blob.size === 0) throw new SoundError(`“${name}” is empty. Choose another file.`);
+    const head = new Uint8Array(await blob.slice(0, 12).arrayBuffer());
+    if (String.fromCharCode(...head.subarray(0, 4)) === 'RIFF') {
+      const id = ++this.#id;
+      const bytes = await blob.arrayBuffer();
+      const answer = await new Promise<ReadWavAnswer>((resolve) => {
+        this.#waiting.set(id, resolve);
+        const ask: ReadWavAsk = { type: 'wav', id, bytes };
+        this.#helper.postMessage(ask, [bytes]);
+      });
+      if (answer.type === 'wav') return { left: answer.left, right: answer.right, seconds: answer.left.byteLength / 4 / SAMPLE_RATE };
+    }
+    let buffer: AudioBuffer;
+    try {
+      buffer = await new OfflineAudioContext(2, 1, SAMPLE_RATE).decodeAudioData(await blob.arrayBuffer());
+    } catch (cause) {
+      throw new SoundError(`“${name}” cannot be played: this browser does not know its format, or the file is damaged. Save it as WAV, MP3, Ogg or FLAC and drop it again.`, { cause });
+    }
+    if (buffer.duration > MOST_SECONDS) throw new SoundError(`“${name}” lasts ${Math.round(buffer.duration / 60)} minutes; ${MOST_SECONDS / 60} is the most. Cut it, and drop the part.`);
+    const copy = (channel: number): SharedArrayBuffer => {
+      const memory = new SharedArrayBuffer(buffer.length * 4);
+      new Float32Array(memory).set(buffer.getChannelData(channel));
+      return memory;
+    };
+    return { left: copy(0), right: buffer.numberOfChannels > 1 ? copy(1) : null, seconds: buffer.duration };
+  }
+}

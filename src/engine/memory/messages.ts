@@ -1,0 +1,114 @@
+import type { Patch } from 'immer';
+import type { PlanMap } from '../../core/plan/conductor';
+import type { ReceiverState, WireState } from '../../core/protocols/bridge';
+import type { ArtNode } from '../../core/protocols/artnet';
+import type { Ear, Memory, Show } from '../../core/show/types';
+import type { ControlMemory } from './control';
+import type { FrameMemory } from './frames';
+
+/** What threads say to each other. Rare settings travel here; values travel through shared memory. */
+
+/** A file's sound in shared memory, at 48 kHz. */
+export interface SharedStem { readonly left: SharedArrayBuffer; readonly right: SharedArrayBuffer | null; readonly gain: number }
+
+/** One input as the driver of time plays it. */
+export interface PlayedInput {
+  readonly id: string;
+  /** Its place among the audio thread's inputs and rings. */
+  readonly place: number;
+  readonly ring: SharedArrayBuffer;
+  /** Null for a device, whose sound comes through the audio graph. */
+  readonly files: { readonly stems: readonly SharedStem[]; readonly loop: boolean } | null;
+  /** Factor of trim and monitor level; 0 when it is not heard. */
+  readonly heard: number;
+}
+
+/** Main → audio thread and conductor. */
+export interface InputsMessage { readonly type: 'inputs'; readonly inputs: readonly PlayedInput[] }
+export interface SetupMessage { readonly type: 'setup'; readonly control: ControlMemory }
+
+/** Where a reader finds everything; sent whenever any of it changes. */
+export interface Blocks {
+  readonly control: ControlMemory;
+  readonly frames: FrameMemory;
+  readonly events: SharedArrayBuffer;
+  readonly traces: { readonly data: SharedArrayBuffer; readonly head: SharedArrayBuffer };
+  readonly field: { readonly data: SharedArrayBuffer; readonly head: SharedArrayBuffer };
+  readonly map: PlanMap;
+}
+
+export type ToConductor =
+  | SetupMessage
+  | InputsMessage
+  | { readonly type: 'show'; readonly show: Show; readonly memory: Memory | null }
+  | { readonly type: 'patch'; readonly patches: readonly Patch[] }
+  | { readonly type: 'drafts'; readonly ears: readonly Ear[] }
+  | { readonly type: 'tap'; readonly route: string | null }
+  | { readonly type: 'watch'; readonly input: string | null }
+  | { readonly type: 'dark' | 'freeze'; readonly on: boolean }
+  | { readonly type: 'audio'; readonly running: boolean }
+  | { readonly type: 'subscribe'; readonly port: MessagePort }
+  | { readonly type: 'history'; readonly port: MessagePort };
+
+export type FromConductor =
+  | { readonly type: 'blocks'; readonly blocks: Blocks }
+  | { readonly type: 'fits'; readonly fits: Memory['fits'] }
+  | { readonly type: 'trouble'; readonly what: string };
+
+/** Conductor → picture and wire workers, screens. */
+export type ToReader =
+  | { readonly type: 'blocks'; readonly blocks: Blocks }
+  | { readonly type: 'show'; readonly show: Pick<Show, 'figures' | 'fixtures' | 'overlays' | 'wires'> };
+
+/** Conductor ↔ history worker. */
+export interface HistoryAsk {
+  readonly id: number;
+  readonly ring: SharedArrayBuffer;
+  readonly stereo: boolean;
+  readonly gain: number;
+  /** Hops to go over: from ≤ hop < to. */
+  readonly from: number;
+  readonly to: number;
+  readonly what: { readonly kind: 'ear'; readonly ear: Ear } | { readonly kind: 'field' };
+}
+export interface HistoryAnswer {
+  readonly id: number;
+  /** First column. */
+  readonly column: number;
+  /** One number per column for an ear, SPECTRUM_POINTS per column for a field. */
+  readonly values: Float32Array;
+}
+
+/** Main → wire worker. */
+export type ToWire =
+  | { readonly type: 'connect'; readonly url: string; readonly lease: string; readonly received: SharedArrayBuffer }
+  | { readonly type: 'conductor'; readonly port: MessagePort }
+  | { readonly type: 'arm'; readonly armed: boolean }
+  | { readonly type: 'take' }
+  | { readonly type: 'uploaded' };
+
+export interface WireReport {
+  readonly link: 'connecting' | 'driving' | 'busy' | 'lost' | 'refused';
+  readonly why: string | null;
+  readonly key: string | null;
+  readonly address: string | null;
+  readonly wires: readonly WireState[];
+  readonly nodes: readonly ArtNode[];
+  readonly receiver: ReceiverState | null;
+  readonly pages: Readonly<Record<string, number>>;
+  /** From a value's frame to its packet, decoded and back here: median of the last second, in ms. */
+  readonly packetMs: number | null;
+}
+export type FromWire =
+  | { readonly type: 'report'; readonly report: WireReport }
+  | { readonly type: 'need'; readonly media: readonly string[] };
+
+/** Main → picture worker. */
+export type ToPicture =
+  | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas; readonly width: number; readonly height: number }
+  | { readonly type: 'size'; readonly width: number; readonly height: number }
+  | { readonly type: 'conductor'; readonly port: MessagePort };
+export type FromPicture =
+  | { readonly type: 'rate'; readonly framesPerSecond: number; readonly age: number }
+  | { readonly type: 'trouble'; readonly what: string }
+  | { readonly type: 'well' };

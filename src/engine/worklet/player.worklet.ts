@@ -1,0 +1,97 @@
+import { lapFrames, mixStems, type StemSound } from '../../core/audio/stems';
+import { BLOCK_FRAMES, Control, MOST_INPUTS, Real, Word } from '../memory/control';
+import type { InputsMessage, SetupMessage } from '../memory/messages';
+import { PcmRing } from '../memory/pcmRing';
+
+declare abstract class AudioWorkletProcessor { readonly port: MessagePort; }
+declare function registerProcessor(name: string, make: new () => AudioWorkletProcessor): void;
+
+interface Run { place: number; ring: PcmRing; stems: StemSound[] | null; lap: number; loop: boolean; heard: number; gain: number }
+
+/** Monitor levels glide over this many frames, so that a change does not click. */
+const GLIDE = 1 / 480;
+
+/**
+ * The audio thread: plays the files and takes in the devices, hands every block to the analysis, sums what is to be heard.
+ * Allocates nothing per block.
+ */
+class Player extends AudioWorkletProcessor {
+  #control: Control | null = null;
+  #runs: Run[] = [];
+  readonly #left = new Float32Array(BLOCK_FRAMES);
+  readonly #right = new Float32Array(BLOCK_FRAMES);
+
+  constructor() {
+    super();
+    this.port.onmessage = (e: MessageEvent<SetupMessage | InputsMessage>) => {
+      if (e.data.type === 'setup') this.#control = new Control(e.data.control);
+      else this.#take(e.data);
+    };
+  }
+
+  #take({ inputs }: InputsMessage): void {
+    this.#runs = inputs.map(({ place, ring, files, heard }) => {
+      const stems = files ? files.stems.map((s) => ({ left: new Float32Array(s.left), right: s.right ? new Float32Array(s.right) : null, gain: s.gain })) : null;
+      return { place, ring: new PcmRing(ring), stems, lap: stems ? lapFrames(stems) : 0, loop: files?.loop ?? false, heard, gain: this.#runs.find((r) => r.place === place)?.gain ?? 0 };
+    });
+  }
+
+  process(inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
+    const control = this.#control;
+    const out = outputs[0]!;
+    const outLeft = out[0]!, outRight = out[1] ?? out[0]!;
+    if (!control) return true;
+    control.add(Word.AudioBlocks);
+    if (control.get(Word.Driver) !== 1) {
+      // The conductor may be in the middle of a timed hop: time passes to this thread from the next block on.
+      control.set(Word.Driver, 1);
+      return true;
+    }
+    control.takeTransport();
+    const playing = control.get(Word.Playing) === 1;
+    const position = control.reals[Real.Position]!;
+    const frame = (control.get(Word.Blocks) >>> 0) * BLOCK_FRAMES;
+    let stereo = control.get(Word.Stereo);
+    for (let i = 0; i < this.#runs.length; i++) {
+      const run = this.#runs[i]!;
+      let left: Float32Array = this.#left, right: Float32Array = this.#right;
+      let silent = false;
+      if (run.stems) {
+        if (playing) mixStems(run.stems, run.lap, run.loop, position, left, right, 0, BLOCK_FRAMES);
+        else silent = true;
+      } else {
+        const channels = inputs[run.place];
+        if (channels && channels.length > 0) {
+          left = channels[0]!;
+          right = channels[1] ?? left;
+        } else silent = true;
+      }
+      const bit = 1 << run.place;
+      if (silent) { run.ring.silence(frame, BLOCK_FRAMES); continue; }
+      run.ring.write(frame, left, right, BLOCK_FRAMES);
+      stereo = run.stems ? (run.stems.some(hasRight) ? stereo | bit : stereo & ~bit) : right !== left ? stereo | bit : stereo & ~bit;
+      let gain = run.gain;
+      const goal = run.heard;
+      if (gain !== 0 || goal !== 0) {
+        for (let k = 0; k < BLOCK_FRAMES; k++) {
+          gain += (goal - gain) * GLIDE;
+          outLeft[k]! += left[k]! * gain;
+          outRight[k]! += right[k]! * gain;
+        }
+        run.gain = gain < 1e-6 && goal === 0 ? 0 : gain;
+      }
+    }
+    control.set(Word.Stereo, stereo);
+    if (playing) control.reals[Real.Position] = position + BLOCK_FRAMES;
+    // The count after the data: a reader that sees it sees the sound.
+    control.add(Word.Blocks);
+    control.add(Word.Wake);
+    Atomics.notify(control.words, Word.Wake);
+    return true;
+  }
+}
+
+function hasRight(stem: StemSound): boolean { return stem.right !== null; }
+
+registerProcessor('batucada-player', Player);
+export { MOST_INPUTS };
