@@ -324,12 +324,14 @@ export class Engine {
   // ── bridge ──
 
   async #upload(media: readonly string[]): Promise<void> {
+    let sent = 0;
     for (const hash of media) {
       const found = await this.#hooks.media(hash);
       if (!found) continue;
-      await fetch(`/media/${hash}`, { method: 'PUT', body: found.blob, headers: { 'Content-Type': found.blob.type || 'application/octet-stream' } }).catch(() => undefined);
+      await fetch(`/media/${hash}`, { method: 'PUT', body: found.blob, headers: { 'Content-Type': found.blob.type || 'application/octet-stream' } }).then((r) => { if (r.ok) sent++; }, () => undefined);
     }
-    this.#tellWire({ type: 'uploaded' });
+    // Pages that found the image missing are told again; asking without end for one that is nowhere helps nobody.
+    if (sent) this.#tellWire({ type: 'uploaded' });
   }
 
   dispose(): void {

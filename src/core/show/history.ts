@@ -17,6 +17,8 @@ export interface History {
   readonly show: Show;
   readonly past: readonly Edit[];
   readonly future: readonly Edit[];
+  /** How this show came from the one before, for those who follow it edit by edit. Not kept. */
+  readonly patches?: readonly Patch[];
 }
 
 export type Command = (draft: Draft<Show>) => void;
@@ -40,7 +42,7 @@ export function apply(history: History, label: string, command: Command, mark: s
     ? { label, mark, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
     : { label, mark, patches, inverse };
   const kept = edit.mark !== null && last?.mark === mark && history.future.length === 0 ? history.past.slice(0, -1) : history.past;
-  return { show, past: [...kept, edit].slice(-MOST), future: [] };
+  return { show, past: [...kept, edit].slice(-MOST), future: [], patches };
 }
 
 /** Ends the joining of marked edits: what comes next is an edit of its own. */
@@ -52,11 +54,11 @@ export function seal(history: History): History {
 export function undo(history: History): History {
   const edit = history.past.at(-1);
   if (!edit) return history;
-  return { show: applyPatches(history.show, edit.inverse as Patch[]), past: history.past.slice(0, -1), future: [edit, ...history.future] };
+  return { show: applyPatches(history.show, edit.inverse as Patch[]), past: history.past.slice(0, -1), future: [edit, ...history.future], patches: edit.inverse };
 }
 
 export function redo(history: History): History {
   const edit = history.future[0];
   if (!edit) return history;
-  return { show: applyPatches(history.show, edit.patches as Patch[]), past: [...history.past, edit], future: history.future.slice(1) };
+  return { show: applyPatches(history.show, edit.patches as Patch[]), past: [...history.past, edit], future: history.future.slice(1), patches: edit.patches };
 }

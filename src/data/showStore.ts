@@ -1,0 +1,62 @@
+import { parseMemory, parseShow } from '../core/show/schema';
+import type { History } from '../core/show/history';
+import { ferryShow, type FerryMedia } from '../core/ferry/show';
+import { EMPTY_MEMORY, type Memory, type Show } from '../core/show/types';
+import { db, keep, keepMedia, mediaOf } from './database';
+import type { ShowFile } from './showFile';
+
+export async function saveShow({ show, past, future }: History): Promise<void> {
+  await keep(() => db().shows.put({ id: show.id, name: show.name, savedAt: Date.now(), show, past, future }));
+}
+export async function saveMemory(id: string, memory: Memory): Promise<void> {
+  await keep(() => db().memories.put({ id, memory }));
+}
+
+/** A kept show with its memory, checked like one from outside: a store can be damaged too. Null when there is none. */
+export async function loadShow(id: string): Promise<{ history: History; memory: Memory } | null> {
+  const kept = await db().shows.get(id);
+  if (!kept) return null;
+  const show = parseShow(kept.show);
+  const memory = parseMemory((await db().memories.get(id))?.memory) ?? EMPTY_MEMORY;
+  return { history: { show, past: kept.past, future: kept.future }, memory };
+}
+
+export async function listShows(): Promise<{ id: string; name: string; savedAt: number }[]> {
+  return (await db().shows.orderBy('savedAt').reverse().toArray()).map(({ id, name, savedAt }) => ({ id, name, savedAt }));
+}
+
+/** Removes a show, and the media that no other show needs. */
+export async function removeShow(id: string): Promise<void> {
+  await db().transaction('rw', db().shows, db().memories, db().media, async () => {
+    await db().shows.delete(id);
+    await db().memories.delete(id);
+    const needed = new Set((await db().shows.toArray()).flatMap((s) => mediaOf(s.show)));
+    for (const hash of await db().media.toCollection().primaryKeys()) if (!needed.has(hash)) await db().media.delete(hash);
+  });
+}
+
+/** Takes a show file's content in, whole or not at all. @returns the show's id, a new one when it is taken */
+export async function takeIn({ show, memory, media }: ShowFile): Promise<string> {
+  const taken = await db().shows.get(show.id);
+  const id = taken ? `show-${crypto.randomUUID().slice(0, 8)}` : show.id;
+  const named: Show = { ...show, id };
+  await keep(() => db().transaction('rw', db().shows, db().memories, db().media, async () => {
+    await db().media.bulkPut(media.map((m) => ({ ...m })));
+    await db().shows.put({ id, name: named.name, savedAt: Date.now(), show: named, past: [], future: [] });
+    await db().memories.put({ id, memory });
+  }));
+  return id;
+}
+
+/** The demo show, with its files fetched from the server when this browser has not got them. */
+export async function loadFerry(): Promise<Show> {
+  const manifest = (await (await fetch('/demo/manifest.json')).json()) as FerryMedia;
+  const files: [string, string, string][] = [...Object.entries(manifest.stems).map(([name, hash]): [string, string, string] => [hash, `${name}.wav`, 'audio/wav']), [manifest.badge, 'badge.svg', 'image/svg+xml']];
+  await Promise.all(files.map(async ([hash, name, type]) => {
+    if (await db().media.get(hash)) return;
+    const response = await fetch(`/demo/${name}`);
+    if (!response.ok) throw new Error(`The demo’s ${name} is missing on the server. Run “npm run demo” again.`);
+    await keepMedia(new Blob([await response.arrayBuffer()], { type }), name);
+  }));
+  return ferryShow(manifest);
+}

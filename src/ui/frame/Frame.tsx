@@ -1,0 +1,47 @@
+'use client';
+import { Box } from '@mui/material';
+import { useEffect } from 'react';
+import { Bench } from '../bench/Bench';
+import { ListenPlace } from '../listen/ListenPlace';
+import { OverlaysPlace } from '../overlays/OverlaysPlace';
+import { PicturePlace } from '../picture/PicturePlace';
+import { RigPlace } from '../rig/RigPlace';
+import { RoutePlace } from '../route/RoutePlace';
+import { theEngine, useSession } from '../state/session';
+import { useView } from '../state/view';
+import { Bookmarks } from './Bookmarks';
+import { DarkFreeze } from './DarkFreeze';
+import { Keys } from './Keys';
+import { Roda } from './Roda';
+import { ShowMenu } from './ShowMenu';
+import { Signs } from './Signs';
+import { Tape } from './Tape';
+
+const PLACE = { listen: ListenPlace, route: RoutePlace, picture: PicturePlace, rig: RigPlace, overlays: OverlaysPlace } as const;
+
+/** What stands around every place: the strip of time and state above, the bookmarks at the left, the bench below. */
+export function Frame() {
+  const place = useView((v) => v.place);
+  const route = useView((v) => v.route);
+  const exists = useSession((s) => s.history.show.routes.some((r) => r.id === route));
+  const Place = PLACE[place];
+  const bench = exists && (place === 'route' || place === 'picture');
+  useEffect(() => { theEngine()?.tap(bench ? route : null); }, [bench, route]);
+  return (
+    <Box sx={(t) => ({ height: '100vh', display: 'grid', gridTemplateColumns: '62px minmax(0, 1fr)', gridTemplateRows: '96px minmax(0, 1fr) auto', background: `repeating-linear-gradient(178.6deg, ${t.ink.ground} 0 13px, ${t.ink.groundLine} 13px 14px)` })}>
+      <Box component="header" sx={(t) => ({ gridColumn: '1 / -1', display: 'flex', alignItems: 'stretch', gap: 1.25, px: 1, py: 0.75, background: t.ink.groundLine, minWidth: 0 })}>
+        <Roda />
+        <Tape />
+        <Signs />
+        <DarkFreeze />
+      </Box>
+      <Box component="nav" aria-label="Places" sx={{ gridRow: '2 / 4', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+        <Bookmarks />
+        <ShowMenu />
+      </Box>
+      <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: 'hidden', position: 'relative' }}><Place /></Box>
+      {bench && <Bench key={route} />}
+      <Keys />
+    </Box>
+  );
+}

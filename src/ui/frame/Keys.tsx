@@ -1,0 +1,56 @@
+'use client';
+import { Box, Dialog, Typography } from '@mui/material';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { muteRoute, removeRoutes } from '../../core/show/commands';
+import { currentShow, edit, redoEdit, seek, setDark, setFreeze, setPlaying, undoEdit, useSession } from '../state/session';
+import { fitToHeard } from '../bench/fitToHeard';
+import { goTo, look, PLACES, useView } from '../state/view';
+import { FONT } from '../theme/tokens';
+
+const SHORTCUTS: readonly (readonly [string, string])[] = [
+  ['1 – 5', 'the places'], ['0', 'dark, and back (Alt 0 while typing)'], ['9', 'freeze, and back (Alt 9 while typing)'], ['Space', 'play or pause'], ['Home', 'to the start'],
+  ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['M', 'mute the selected route'], ['L', 'fit the selected route to what was heard'], ['Delete', 'delete the selected route'], ['Esc', 'let go of what is selected or tried'],
+  ['Arrow keys', 'step a number; Shift: ten steps, Alt: a tenth'], ['Enter', 'type a number'], ['F', 'on a screen: fill the display'], ['?', 'this list'],
+];
+
+function selectedRoute(): string | null {
+  const { route } = useView.getState();
+  return currentShow().routes.some((r) => r.id === route) ? route : null;
+}
+
+/** Keyboard of every place. */
+export function Keys() {
+  const open = useView((v) => v.keys);
+  useHotkeys(PLACES.map((_, i) => String(i + 1)), (e) => goTo(PLACES[Number(e.key) - 1]!.name));
+  useHotkeys('0', () => setDark(!useSession.getState().dark));
+  useHotkeys('9', () => setFreeze(!useSession.getState().freeze));
+  useHotkeys('alt+0', () => setDark(!useSession.getState().dark), { enableOnFormTags: true, preventDefault: true });
+  useHotkeys('alt+9', () => setFreeze(!useSession.getState().freeze), { enableOnFormTags: true, preventDefault: true });
+  useHotkeys('space', (e) => {
+    // A focused button is pressed by the space bar; elsewhere it plays and pauses.
+    if (e.target instanceof HTMLElement && e.target.closest('button,a,[role=button],[role=menuitem],[role=switch]')) return;
+    e.preventDefault();
+    setPlaying(!useSession.getState().playing);
+  });
+  useHotkeys('home', (e) => { if (!(e.target instanceof HTMLElement && e.target.closest('[role=slider]'))) seek(0); });
+  useHotkeys('mod+z', undoEdit, { preventDefault: true });
+  useHotkeys(['mod+shift+z', 'mod+y'], redoEdit, { preventDefault: true });
+  useHotkeys('m', () => { const id = selectedRoute(); if (id) edit('mute or unmute a route', muteRoute(id, !currentShow().routes.find((r) => r.id === id)!.muted)); });
+  useHotkeys('l', () => { const id = selectedRoute(); if (id) fitToHeard(id); });
+  useHotkeys(['delete', 'backspace'], () => { const id = selectedRoute(); if (id) { edit('delete a route', removeRoutes([id])); look({ route: null }); } });
+  useHotkeys('escape', () => look({ route: null, signal: null, trying: null, moving: null, aiming: null, keys: false }));
+  useHotkeys('?', () => look({ keys: !useView.getState().keys }), { useKey: true });
+  return (
+    <Dialog open={open} onClose={() => look({ keys: false })} aria-labelledby="keys-title" slotProps={{ paper: { sx: { p: 3, minWidth: 460 } } }}>
+      <Typography id="keys-title" variant="h2" sx={{ mb: 1.5 }}>Keys</Typography>
+      <Box component="dl" sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', columnGap: 3, rowGap: 0.75, m: 0 }}>
+        {SHORTCUTS.map(([keys, what]) => (
+          <Box key={keys} sx={{ display: 'contents' }}>
+            <Box component="dt" sx={{ fontFamily: FONT.number, fontWeight: 700 }}>{keys}</Box>
+            <Box component="dd" sx={{ m: 0 }}>{what}</Box>
+          </Box>
+        ))}
+      </Box>
+    </Dialog>
+  );
+}

@@ -1,0 +1,81 @@
+'use client';
+import { Box } from '@mui/material';
+import { useMemo } from 'react';
+import { setTempo } from '../../core/show/commands';
+import { useCanvas } from '../controls/canvas';
+import { live } from '../live/live';
+import { edit, theEngine, useSession } from '../state/session';
+import { FONT } from '../theme/tokens';
+import { beatAt, Taps } from './tempo';
+
+const SOURCE = { typed: 'typed', tapped: 'tapped', known: 'known' } as const;
+
+/** The circle that turns once a bar and shows the hits where they fell. A press is a tap. */
+export function Roda() {
+  const tempo = useSession((s) => s.history.show.tempo);
+  const ears = useSession((s) => s.history.show.ears);
+  const hits = useMemo(() => ears.filter((e) => e.listening.kind === 'hit').map((e) => e.id), [ears]);
+  const taps = useMemo(() => new Taps(), []);
+  const marks = useMemo(() => ({ seen: new Map<string, number>(), list: [] as { turn: number; strength: number; at: number }[] }), []);
+  const ref = useCanvas(({ g, width, height, styles }, now) => {
+    const paper = styles.getPropertyValue('--paper'), nowInk = styles.getPropertyValue('--now'), ground = styles.getPropertyValue('--ground');
+    const cx = width / 2, cy = height / 2, r = Math.min(cx, cy) - 1;
+    const position = theEngine()?.position ?? 0;
+    const turn = (((beatAt(tempo, position) / tempo.beatsPerBar) % 1) + 1) % 1;
+    g.fillStyle = paper;
+    g.beginPath();
+    g.arc(cx, cy, r, 0, 7);
+    g.fill();
+    g.fillStyle = ground;
+    g.beginPath();
+    g.arc(cx, cy, r - 4, 0, 7);
+    g.fill();
+    for (let b = 0; b < tempo.beatsPerBar; b++) wedge(g, cx, cy, r - 4, r - (b === 0 ? 15 : 10), (b / tempo.beatsPerBar) * 2 * Math.PI, b === 0 ? 0.1 : 0.06, paper);
+    for (const id of hits) {
+      const last = live.lastEvent.get(live.slot(id));
+      if (last && marks.seen.get(id) !== last.at) { marks.seen.set(id, last.at); marks.list.push({ turn, strength: last.strength, at: now }); }
+    }
+    const bar = (60000 / tempo.bpm) * tempo.beatsPerBar;
+    while (marks.list.length && now - marks.list[0]!.at > bar) marks.list.shift();
+    for (const m of marks.list) {
+      g.globalAlpha = 1 - (now - m.at) / bar;
+      g.fillStyle = paper;
+      const a = m.turn * 2 * Math.PI - Math.PI / 2;
+      g.beginPath();
+      g.arc(cx + Math.cos(a) * (r - 11), cy + Math.sin(a) * (r - 11), 2 + 2.5 * m.strength, 0, 7);
+      g.fill();
+    }
+    g.globalAlpha = 1;
+    wedge(g, cx, cy, r - 2, 24, turn * 2 * Math.PI, 0.07, nowInk);
+    g.fillStyle = ground;
+    g.beginPath();
+    g.arc(cx, cy, 23, 0, 7);
+    g.fill();
+  });
+  const tap = (): void => {
+    const bpm = taps.tap(performance.now());
+    if (bpm !== null) edit('tap the tempo', setTempo({ source: 'tapped', bpm, anchor: theEngine()?.position ?? 0 }), 'tap');
+  };
+  return (
+    <Box
+      component="button" onPointerDown={tap} onKeyDown={(e) => { if (e.key === 'Enter') tap(); }} aria-label={`Tempo ${tempo.bpm} beats a minute, ${SOURCE[tempo.source]}. Press in time to tap it.`} title="Press in time with the music to tap the tempo"
+      sx={(t) => ({ all: 'unset', cursor: 'pointer', position: 'relative', width: 86, height: 84, flex: 'none', '--paper': t.ink.paper, '--now': t.ink.now, '--ground': t.ink.sheet, color: t.ink.sheetText, '&:focus-visible': { outline: `3px solid ${t.ink.now}`, borderRadius: '50%' } })}
+    >
+      <Box component="canvas" ref={ref} aria-hidden sx={{ width: '100%', height: '100%', display: 'block', '--paper': 'inherit' }} />
+      <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeContent: 'center', textAlign: 'center', pointerEvents: 'none' }}>
+        <Box sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.15rem', lineHeight: 1 }}>{Number.isInteger(tempo.bpm) ? tempo.bpm : tempo.bpm.toFixed(1)}</Box>
+        <Box sx={{ fontSize: '0.8125rem', lineHeight: 1.1 }}>{SOURCE[tempo.source]}</Box>
+      </Box>
+    </Box>
+  );
+}
+
+function wedge(g: CanvasRenderingContext2D, cx: number, cy: number, outer: number, inner: number, turn: number, half: number, ink: string): void {
+  const a = turn - Math.PI / 2;
+  g.fillStyle = ink;
+  g.beginPath();
+  g.moveTo(cx + Math.cos(a - half) * outer, cy + Math.sin(a - half) * outer);
+  g.lineTo(cx + Math.cos(a + half) * outer, cy + Math.sin(a + half) * outer);
+  g.lineTo(cx + Math.cos(a) * inner, cy + Math.sin(a) * inner);
+  g.fill();
+}

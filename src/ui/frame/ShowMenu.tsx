@@ -1,0 +1,51 @@
+'use client';
+import { Box, ButtonBase, Divider, ListItemText, Menu, MenuItem, TextField } from '@mui/material';
+import { useRef, useState } from 'react';
+import { renameShow } from '../../core/show/commands';
+import { listShows } from '../../data/showStore';
+import { SHOW_FILE_ENDING } from '../../data/showFile';
+import { edit, exportShow, importShow, openKept, playFerry, redoEdit, startWithDevice, undoEdit, useSession } from '../state/session';
+import { look, setMode, useView } from '../state/view';
+
+/** Everything about the show as a whole. */
+export function ShowMenu() {
+  const [at, setAt] = useState<HTMLElement | null>(null);
+  const [kept, setKept] = useState<{ id: string; name: string }[]>([]);
+  const show = useSession((s) => s.history.show);
+  const past = useSession((s) => s.history.past.at(-1)?.label);
+  const future = useSession((s) => s.history.future[0]?.label);
+  const saved = useSession((s) => s.saved);
+  const mode = useView((v) => v.mode);
+  const file = useRef<HTMLInputElement>(null);
+  const close = (): void => setAt(null);
+  const then = (act: () => unknown) => () => { close(); void act(); };
+  return (
+    <>
+      <ButtonBase
+        aria-label="Show menu" aria-haspopup="menu" onClick={(e) => { setAt(e.currentTarget); void listShows().then(setKept, () => setKept([])); }}
+        sx={(t) => ({ height: 56, width: 48, mb: 1, mt: 0.5, background: saved === 'full' ? t.ink.paper : t.ink.sheet, color: saved === 'full' ? t.ink.paperText : t.ink.sheetText, fontWeight: 700, fontSize: '0.9rem', clipPath: 'polygon(0 0, 100% 3px, calc(100% - 2px) 100%, 0 calc(100% - 2px))', '&:hover': { background: t.ink.sheetQuiet } })}
+      >
+        Show
+      </ButtonBase>
+      <Menu anchorEl={at} open={at !== null} onClose={close} anchorOrigin={{ vertical: 'top', horizontal: 'right' }} transformOrigin={{ vertical: 'bottom', horizontal: 'left' }} slotProps={{ list: { 'aria-label': 'Show menu' }, paper: { sx: { minWidth: 300 } } }}>
+        <Box sx={{ px: 2, py: 1 }} onKeyDown={(e) => e.stopPropagation()}>
+          <TextField size="small" fullWidth label="Name of the show" value={show.name} onChange={(e) => { if (e.target.value.trim()) edit('rename the show', renameShow(e.target.value.slice(0, 80)), 'rename'); }} slotProps={{ inputLabel: { sx: { color: 'inherit' } }, input: { sx: { color: 'inherit' } } }} />
+          <Box sx={{ fontSize: '0.84rem', mt: 0.75 }}>{saved === 'full' ? 'Not saved: the browser’s store is full. Save to a file.' : saved === 'saving' ? 'Saving …' : 'Saved in this browser.'}</Box>
+        </Box>
+        <Divider />
+        <MenuItem disabled={!past} onClick={then(undoEdit)}>Undo{past ? `: ${past}` : ''}</MenuItem>
+        <MenuItem disabled={!future} onClick={then(redoEdit)}>Redo{future ? `: ${future}` : ''}</MenuItem>
+        <Divider />
+        <MenuItem onClick={then(exportShow)}>Save to a file</MenuItem>
+        <MenuItem onClick={then(() => file.current?.click())}>Open a file …</MenuItem>
+        <MenuItem onClick={then(() => startWithDevice())}>New show</MenuItem>
+        <MenuItem onClick={then(playFerry)}>The Night Ferry, fresh</MenuItem>
+        {kept.filter((k) => k.id !== show.id).slice(0, 6).map((k) => <MenuItem key={k.id} onClick={then(() => openKept(k.id))}><ListItemText primary={`Open “${k.name}”`} /></MenuItem>)}
+        <Divider />
+        <MenuItem onClick={then(() => setMode(mode === 'night' ? 'day' : 'night'))}>{mode === 'night' ? 'Day theme' : 'Night theme'}</MenuItem>
+        <MenuItem onClick={then(() => look({ keys: true }))}>Keys</MenuItem>
+      </Menu>
+      <input ref={file} type="file" accept={SHOW_FILE_ENDING} hidden aria-label="Open a show file" onChange={(e) => { const f = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (f) void importShow(f); }} />
+    </>
+  );
+}

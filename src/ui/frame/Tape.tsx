@@ -1,0 +1,109 @@
+'use client';
+import { Box } from '@mui/material';
+import { useMemo, useState, type PointerEvent } from 'react';
+import { inputSignal } from '../../core/plan/conductor';
+import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan/traces';
+import { gainToDb } from '../../core/units';
+import { columnChanged, useCanvas } from '../controls/canvas';
+import { live } from '../live/live';
+import { theEngine, useSession } from '../state/session';
+import { useView } from '../state/view';
+import { FONT } from '../theme/tokens';
+
+/** Columns of twelve seconds. */
+const COLUMNS = Math.min(TRACE_COLUMNS, Math.round(12 / COLUMN_SECONDS));
+const QUIETEST_DB = -54;
+
+/** The last twelve seconds of the chosen input as one coastline, notched by hits, slotted by bars. A press reads a moment. */
+export function Tape() {
+  const inputs = useSession((s) => s.history.show.inputs);
+  const tempo = useSession((s) => s.history.show.tempo);
+  const playing = useSession((s) => s.playing);
+  const ears = useSession((s) => s.history.show.ears);
+  const chosen = useView((v) => v.input);
+  const input = inputs.find((i) => i.id === chosen) ?? inputs[0];
+  const hits = useMemo(() => ears.filter((e) => e.input === input?.id && e.listening.kind === 'hit').map((e) => e.id), [ears, input?.id]);
+  const trace = useMemo(() => new Float32Array(COLUMNS), []);
+  const hitTrace = useMemo(() => new Float32Array(COLUMNS), []);
+  const [moment, setMoment] = useState<{ x: number; lines: string[] } | null>(null);
+  const changed = useMemo(() => columnChanged(() => live.traces?.newest ?? -1), []);
+  const signal = input ? inputSignal(input.id, 'peak') : '';
+  const ref = useCanvas(({ g, width, height, styles }) => {
+    const ink = styles.color, ground = styles.getPropertyValue('--ground'), nowInk = styles.getPropertyValue('--now'), faint = styles.getPropertyValue('--faint');
+    const floor = height - 18;
+    live.trace(signal, trace);
+    const w = width - 4;
+    const dx = w / COLUMNS;
+    g.fillStyle = ink;
+    g.beginPath();
+    g.moveTo(0, floor);
+    for (let i = 0; i < COLUMNS; i++) {
+      const db = gainToDb(trace[i]! > 0 ? trace[i]! : 0);
+      g.lineTo(i * dx, floor - 1.5 - Math.max(0, (db - QUIETEST_DB) / -QUIETEST_DB) * (floor - 4));
+    }
+    g.lineTo(w, floor);
+    g.fill();
+    // Hits cut notches out of the coast.
+    g.fillStyle = ground;
+    for (const id of hits) {
+      live.trace(id, hitTrace);
+      for (let i = 0; i < COLUMNS; i++) {
+        const s = hitTrace[i]!;
+        if (!(s > 0)) continue;
+        g.beginPath();
+        g.moveTo(i * dx - 3.2, floor + 0.5);
+        g.lineTo(i * dx, floor - 9 - 13 * s);
+        g.lineTo(i * dx + 3.2, floor + 0.5);
+        g.fill();
+      }
+    }
+    const position = theEngine()?.position ?? 0;
+    if (playing) {
+      const beat = 60 / tempo.bpm;
+      const first = Math.ceil((position - 12 - tempo.anchor) / beat);
+      const last = Math.floor((position - tempo.anchor) / beat);
+      for (let b = first; b <= last; b++) {
+        const t = tempo.anchor + b * beat;
+        if (t < 0) continue;
+        const x = w - ((position - t) / 12) * w;
+        const bar = ((b % tempo.beatsPerBar) + tempo.beatsPerBar) % tempo.beatsPerBar === 0;
+        g.fillStyle = bar ? ink : faint;
+        if (bar) { g.fillRect(x - 1, floor + 3, 8, 5); g.fillStyle = ground; g.fillRect(x - 0.75, 0, 1.5, floor); } else g.fillRect(x - 1, floor + 4, 2.5, 4);
+      }
+    }
+    g.fillStyle = nowInk;
+    g.fillRect(width - 4, 0, 4, floor + 2);
+  }, changed);
+  const read = (e: PointerEvent): void => {
+    if (!input || !live.traces) return;
+    const box = e.currentTarget.getBoundingClientRect();
+    const x = e.clientX - box.left;
+    const column = Math.min(COLUMNS - 1, Math.max(0, Math.round((x / box.width) * COLUMNS)));
+    const at = (id: string): number => { live.trace(id, hitTrace); return hitTrace[column]!; };
+    const lines = [`${(((COLUMNS - 1 - column) * COLUMN_SECONDS)).toFixed(1)} s ago · ${input.name} ${dbText(at(inputSignal(input.id, 'peak')))}`];
+    for (const ear of ears.filter((a) => a.input === input.id).slice(0, 4)) { const v = at(ear.id); lines.push(`${ear.name}: ${Number.isFinite(v) ? v.toPrecision(2) : 'not yet heard'}`); }
+    setMoment({ x: Math.min(Math.max(0, x - 90), Math.max(0, box.width - 240)), lines });
+  };
+  return (
+    <Box sx={{ position: 'relative', flex: '1 1 300px', minWidth: 120 }}>
+      <Box
+        component="button" aria-label={`The last twelve seconds of ${input?.name ?? 'nothing yet'}. Press a moment to read it.`} onPointerDown={read} onBlur={() => setMoment(null)} onKeyDown={(e) => { if (e.key === 'Escape') setMoment(null); }}
+        sx={(t) => ({ all: 'unset', display: 'block', width: '100%', height: '100%', cursor: 'crosshair', '&:focus-visible': { outline: `3px solid ${t.ink.now}` } })}
+      >
+        <Box component="canvas" ref={ref} aria-hidden sx={(t) => ({ width: '100%', height: '100%', display: 'block', color: t.palette.mode === 'dark' ? t.ink.paper : t.ink.sheetText, '--ground': t.ink.groundLine, '--now': t.ink.now, '--faint': t.ink.track })} />
+      </Box>
+      <Box aria-hidden sx={(t) => ({ position: 'absolute', left: 2, bottom: -4, fontSize: '0.8125rem', color: t.ink.sheetFaint })}>12 s ago</Box>
+      <Box aria-hidden sx={(t) => ({ position: 'absolute', right: 0, bottom: -4, fontSize: '0.8125rem', fontWeight: 700, color: t.palette.mode === 'dark' ? t.ink.now : t.ink.sheetText, background: t.ink.groundLine, pl: 0.5 })}>now</Box>
+      {!input && <Box sx={(t) => ({ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', color: t.ink.sheetFaint })}>No input yet</Box>}
+      {moment && (
+        <Box role="status" sx={(t) => ({ position: 'absolute', top: '100%', left: moment.x, zIndex: 20, minWidth: 220, background: t.ink.paper, color: t.ink.paperText, p: 1, fontFamily: FONT.number, fontSize: '0.84rem' })}>
+          {moment.lines.map((l) => <div key={l}>{l}</div>)}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function dbText(x: number): string {
+  return x > 0 ? `${gainToDb(x).toFixed(1).replace('-', '−')} dBFS` : 'silent';
+}

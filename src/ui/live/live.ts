@@ -1,0 +1,77 @@
+'use client';
+import { useEffect, useRef } from 'react';
+import { Traces } from '../../core/plan/traces';
+import { EventReader } from '../../engine/memory/eventRing';
+import { FrameReader } from '../../engine/memory/frames';
+import type { Blocks } from '../../engine/memory/messages';
+
+/**
+ * The interface's eye on shared memory: one reading per display frame, handed to whoever draws. Nothing of it goes through
+ * React state.
+ */
+class Live {
+  blocks: Blocks | null = null;
+  frame: FrameReader | null = null;
+  traces: Traces | null = null;
+  field: { data: Float32Array; head: Int32Array } | null = null;
+  #events: EventReader | null = null;
+  /** When each event signal last happened (`performance.now()`) and how strong it was. */
+  readonly lastEvent = new Map<number, { at: number; strength: number }>();
+  readonly #drawers = new Set<(now: number) => void>();
+  #running = false;
+
+  setBlocks(blocks: Blocks): void {
+    const before = this.blocks;
+    if (before?.frames.buffer !== blocks.frames.buffer) this.frame = new FrameReader(blocks.frames);
+    if (before?.traces.data !== blocks.traces.data) this.traces = new Traces(new Float32Array(blocks.traces.data), new Int32Array(blocks.traces.head));
+    if (before?.events !== blocks.events) this.#events = new EventReader(blocks.events);
+    if (before?.field.data !== blocks.field.data) this.field = { data: new Float32Array(blocks.field.data), head: new Int32Array(blocks.field.head) };
+    this.blocks = blocks;
+  }
+  clear(): void {
+    this.blocks = this.frame = this.traces = this.field = this.#events = null;
+    this.lastEvent.clear();
+  }
+
+  slot(signal: string): number { return this.blocks?.map.signals[signal] ?? -1; }
+  signal(id: string): number {
+    const at = this.slot(id);
+    return at < 0 || !this.frame ? NaN : this.frame.signals[at]!;
+  }
+  parameter(key: string, component = 0): number {
+    const at = this.blocks?.map.parameters[key];
+    return at === undefined || !this.frame ? NaN : this.frame.parameters[at + component]!;
+  }
+  /** Reads a signal's trace into `out`, oldest first. @returns the newest column's number, or −1 */
+  trace(id: string, out: Float32Array): number {
+    const at = this.slot(id);
+    if (at < 0 || !this.traces) { out.fill(NaN); return -1; }
+    return this.traces.read(at, out);
+  }
+
+  /** Calls `draw` once a display frame, after the newest values were read. @returns how to stop */
+  onFrame(draw: (now: number) => void): () => void {
+    this.#drawers.add(draw);
+    if (!this.#running) { this.#running = true; requestAnimationFrame(this.#turn); }
+    return () => { this.#drawers.delete(draw); };
+  }
+  readonly #turn = (now: number): void => {
+    if (this.#drawers.size === 0) { this.#running = false; return; }
+    requestAnimationFrame(this.#turn);
+    this.frame?.read();
+    this.#events?.drain((slot, _, strength) => {
+      const last = this.lastEvent.get(slot);
+      if (last) { last.at = now; last.strength = strength; } else this.lastEvent.set(slot, { at: now, strength });
+    });
+    for (const draw of this.#drawers) draw(now);
+  };
+}
+
+export const live = new Live();
+
+/** Draws once a display frame while the component is there. The drawing may change; it is always the latest that is called. */
+export function useFrame(draw: (now: number) => void): void {
+  const latest = useRef(draw);
+  useEffect(() => { latest.current = draw; });
+  useEffect(() => live.onFrame((now) => latest.current(now)), []);
+}

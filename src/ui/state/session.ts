@@ -1,0 +1,292 @@
+'use client';
+import { create } from 'zustand';
+import { FERRY_FIGURES, newShow } from '../../core/ferry/show';
+import { apply, newHistory, redo, seal, undo, type Command, type History } from '../../core/show/history';
+import { EMPTY_MEMORY, SHOW_FORMAT, SHOW_VERSION, type Input, type Memory, type Show } from '../../core/show/types';
+import { db, getSetting, hashOf, keepMedia, KeepError, mediaOf, setSetting } from '../../data/database';
+import { loadFerry, loadShow, saveMemory, saveShow, takeIn } from '../../data/showStore';
+import { readShowFile, writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
+import { Engine, type InputState } from '../../engine/engine';
+import { standForEngine, type Seat } from '../../engine/election';
+import type { WireReport } from '../../engine/memory/messages';
+import { live } from '../live/live';
+import { say } from './notices';
+
+export type Phase = 'starting' | 'elsewhere' | 'opening' | 'running' | 'broken';
+
+/** What the interface knows about the running show, apart from its live values. */
+export interface Session {
+  readonly phase: Phase;
+  readonly history: History;
+  readonly dark: boolean;
+  readonly freeze: boolean;
+  readonly playing: boolean;
+  readonly audio: 'waiting' | 'running' | 'stopped';
+  readonly inputs: Readonly<Record<string, InputState>>;
+  readonly wire: WireReport | null;
+  readonly picture: { readonly rate: number; readonly trouble: string | null };
+  readonly armed: boolean;
+  readonly saved: 'saved' | 'saving' | 'full';
+  /** Bumped when the layout of the shared memory changed. */
+  readonly plan: number;
+}
+
+/** What opens before anything else: the picture at rest, listening to nothing. */
+const RESTING: Show = {
+  format: SHOW_FORMAT, version: SHOW_VERSION, id: 'resting', name: 'New show', tempo: { source: 'typed', bpm: 112, beatsPerBar: 4, anchor: 0 },
+  inputs: [], ears: [], routes: [], figures: FERRY_FIGURES, overlays: [], fixtures: [], wires: [],
+};
+
+export const useSession = create<Session>(() => ({
+  phase: 'starting', history: newHistory(RESTING), dark: false, freeze: false, playing: false, audio: 'waiting', inputs: {}, wire: null,
+  picture: { rate: 0, trouble: null }, armed: false, saved: 'saved', plan: 0,
+}));
+const set = useSession.setState;
+const get = useSession.getState;
+
+let engine: Engine | null = null;
+let seat: Seat | null = null;
+let fits: Memory['fits'] = {};
+let saveTimer: ReturnType<typeof setTimeout> | null = null;
+
+export const currentShow = (): Show => get().history.show;
+export const theEngine = (): Engine | null => engine;
+
+// ── coming and going ──
+
+const LEASE_KEY = 'batucada-lease';
+/** The bridge knows this window again after a reload by a word that lives as long as the tab. */
+function lease(): string {
+  let word = sessionStorage.getItem(LEASE_KEY);
+  if (!word) sessionStorage.setItem(LEASE_KEY, (word = crypto.randomUUID()));
+  return word;
+}
+
+/** Starts this window: waits for the engine's seat, then opens the last show or the opening page. @param demo - the ferry sails at once */
+export function start(demo: boolean, take = false): void {
+  if (seat) seat.leave();
+  if (!crossOriginIsolated) {
+    set({ phase: 'broken' });
+    return;
+  }
+  const wait = setTimeout(() => { if (!engine) set({ phase: 'elsewhere' }); }, 1500);
+  seat = standForEngine(() => { clearTimeout(wait); void begin(demo); }, () => { stop(); set({ phase: 'elsewhere' }); }, take);
+}
+
+export function stop(): void {
+  seat?.leave();
+  seat = null;
+  engine?.dispose();
+  engine = null;
+  live.clear();
+}
+
+async function begin(demo: boolean): Promise<void> {
+  void navigator.storage?.persist?.();
+  const lastId = await getSetting<string | null>('last-show', null);
+  try {
+    const kept = lastId ? await loadShow(lastId) : null;
+    if (kept) { run(kept.history, kept.memory, 'running'); return; }
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : 'The last show could not be opened.');
+  }
+  if (demo) {
+    try {
+      run(newHistory(await loadFerry()), { ...EMPTY_MEMORY, playing: true }, 'opening');
+      return;
+    } catch (e) {
+      say('warning', e instanceof Error ? e.message : 'The demo could not be loaded.');
+    }
+  }
+  run(newHistory(RESTING), EMPTY_MEMORY, 'opening');
+}
+
+function run(history: History, memory: Memory, phase: Phase): void {
+  fits = memory.fits;
+  set({ history, phase, dark: memory.dark, freeze: memory.freeze, playing: memory.playing, inputs: {} });
+  if (engine) { engine.open(history.show, memory); engine.setDark(memory.dark); engine.setFreeze(memory.freeze); return; }
+  const wsProtocol = location.protocol === 'https:' ? 'wss' : 'ws';
+  engine = new Engine(history.show, memory, { url: `${wsProtocol}://${location.host}/bridge`, lease: lease() }, {
+    media: async (hash) => (await db().media.get(hash)) ?? null,
+    blocks: (blocks) => { live.setBlocks(blocks); set({ plan: blocks.map.version + blocks.map.epoch * 1e6 }); },
+    input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
+    fits: (now) => { fits = now; void keepMemory(); },
+    wire: (wire) => set({ wire }),
+    picture: (m) => {
+      if (m.type === 'rate') set((s) => ({ picture: { ...s.picture, rate: m.framesPerSecond } }));
+      else if (m.type === 'trouble') set((s) => ({ picture: { ...s.picture, trouble: m.what } }));
+      else set((s) => ({ picture: { ...s.picture, trouble: null } }));
+    },
+    audio: (audio) => set({ audio }),
+    trouble: (what) => say('warning', what),
+  });
+}
+
+function memoryNow(): Memory {
+  const { dark, freeze } = get();
+  return { fits, dark, freeze, position: engine?.position ?? 0, playing: engine?.playing ?? false };
+}
+async function keepMemory(): Promise<void> {
+  const { phase, history } = get();
+  if (phase !== 'running' || !engine) return;
+  try { await saveMemory(history.show.id, memoryNow()); } catch { set({ saved: 'full' }); }
+}
+if (typeof window !== 'undefined') window.addEventListener('pagehide', () => void keepMemory());
+
+// ── saving ──
+
+function saveSoon(): void {
+  if (get().phase !== 'running') return;
+  set({ saved: 'saving' });
+  if (saveTimer) clearTimeout(saveTimer);
+  saveTimer = setTimeout(() => void saveNow(), 300);
+}
+export async function saveNow(): Promise<void> {
+  const { history } = get();
+  try {
+    await saveShow(history);
+    await setSetting('last-show', history.show.id);
+    set({ saved: 'saved' });
+  } catch (e) {
+    set({ saved: 'full' });
+    say('warning', e instanceof KeepError ? e.message : 'The show could not be saved. Save it to a file now.');
+  }
+}
+
+// ── editing ──
+
+/** Every edit of the show. @param mark - edits with one mark are undone together */
+export function edit(label: string, command: Command, mark: string | null = null): void {
+  follow(apply(get().history, label, command, mark));
+}
+/** Ends a drag: the next edit stands for itself. */
+export function endDrag(): void { set({ history: seal(get().history) }); }
+export function undoEdit(): void { follow(undo(get().history)); }
+export function redoEdit(): void { follow(redo(get().history)); }
+
+function follow(next: History): void {
+  if (next === get().history) return;
+  set({ history: next });
+  engine?.setShow(next.show, next.patches ?? null);
+  saveSoon();
+}
+
+// ── shows ──
+
+async function enter(show: Show, memory: Memory): Promise<void> {
+  run(newHistory(show), memory, 'running');
+  await saveNow();
+  await keepMemory();
+}
+
+export async function playFerry(): Promise<void> {
+  const unlocking = engine?.unlock();
+  const { history, phase } = get();
+  if (phase === 'opening' && history.show.id === 'night-ferry') {
+    set({ phase: 'running', playing: true });
+    await Promise.all([unlocking, saveNow()]);
+    return;
+  }
+  await enter(await loadFerry(), { ...EMPTY_MEMORY, playing: true });
+  await unlocking;
+}
+
+function newId(): string { return `show-${crypto.randomUUID().slice(0, 8)}`; }
+
+export async function startWithDevice(deviceId = '', deviceName = ''): Promise<void> {
+  const unlocking = engine?.unlock();
+  const input: Input = { kind: 'device', id: 'input-1', name: 'Microphone', deviceId, deviceName, trimDb: 0, monitor: { on: false, db: -12 } };
+  await enter(newShow(newId(), 'New show', input), EMPTY_MEMORY);
+  await unlocking;
+}
+
+export async function startWithFile(file: File): Promise<void> {
+  const unlocking = engine?.unlock();
+  const input = await fileInput('input-1', file);
+  if (!input) return;
+  await enter(newShow(newId(), input.name, input), { ...EMPTY_MEMORY, playing: true });
+  await unlocking;
+}
+
+/** Makes an input of a dropped or chosen file; a file that cannot be played is refused before anything changes. */
+export async function fileInput(id: string, file: File): Promise<Input | null> {
+  try {
+    const bytes = await file.arrayBuffer();
+    const name = file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Sound';
+    const blob = new Blob([bytes], { type: file.type });
+    // Decoded first: only what can be played is kept.
+    const hash = await hashOf(bytes);
+    await engine?.tryFile(hash, blob, file.name);
+    await keepMedia(blob, file.name);
+    return { kind: 'files', id, name, trimDb: 0, monitor: { on: true, db: -6 }, loop: true, stems: [{ name, media: hash, gainDb: 0 }] };
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : `“${file.name}” could not be opened.`);
+    return null;
+  }
+}
+
+export async function openKept(id: string): Promise<void> {
+  try {
+    const kept = await loadShow(id);
+    if (!kept) { say('warning', 'This show is not in this browser any more.'); return; }
+    await keepMemory();
+    run(kept.history, kept.memory, 'running');
+    await setSetting('last-show', id);
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : 'This show could not be opened.');
+  }
+}
+
+export async function exportShow(): Promise<void> {
+  const show = currentShow();
+  try {
+    const media = [];
+    for (const hash of mediaOf(show)) { const m = await db().media.get(hash); if (m) media.push(m); }
+    const blob = await writeShowFile({ show, memory: memoryNow(), media });
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(blob);
+    link.download = `${show.name.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'show'}${SHOW_FILE_ENDING}`;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href), 10000);
+    say('done', `Saved as “${link.download}”.`);
+  } catch {
+    say('warning', 'The file could not be made. Free some memory or disk space, and try again.');
+  }
+}
+
+/** Opens a show file. A bad one is refused in words, and the show that plays goes on as it was. */
+export async function importShow(file: File): Promise<boolean> {
+  try {
+    const content = await readShowFile(file);
+    const id = await takeIn(content);
+    await openKept(id);
+    say('done', `“${content.show.name}” is open.`);
+    return true;
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : 'This file could not be opened.');
+    return false;
+  }
+}
+
+// ── performing ──
+
+export function setDark(on: boolean): void {
+  engine?.setDark(on);
+  set({ dark: on });
+  void keepMemory();
+}
+export function setFreeze(on: boolean): void {
+  engine?.setFreeze(on);
+  set({ freeze: on });
+  void keepMemory();
+}
+export function setPlaying(on: boolean): void {
+  if (on) engine?.play(); else engine?.pause();
+  set({ playing: on });
+  void keepMemory();
+}
+export function seek(to: number): void { engine?.seek(to); }
+export function arm(armed: boolean): void {
+  engine?.arm(armed);
+  set({ armed });
+}

@@ -1,0 +1,39 @@
+'use client';
+import { create } from 'zustand';
+import type { Ear, Target } from '../../core/show/types';
+import { setSetting } from '../../data/database';
+
+export type PlaceName = 'listen' | 'route' | 'picture' | 'rig' | 'overlays';
+/** In the order of the work; the keys are their numbers. */
+export const PLACES: readonly { readonly name: PlaceName; readonly label: string }[] = [
+  { name: 'listen', label: 'Listen' }, { name: 'route', label: 'Route' }, { name: 'picture', label: 'Picture' }, { name: 'rig', label: 'Rig' }, { name: 'overlays', label: 'Overlays' },
+];
+
+export interface View {
+  readonly place: PlaceName;
+  readonly mode: 'night' | 'day';
+  readonly input: string | null;
+  readonly signal: string | null;
+  readonly route: string | null;
+  readonly figure: string | null;
+  readonly ear: string | null;
+  /** An ear that is being tried on the sound. */
+  readonly trying: Ear | null;
+  /** The parameter that a new route is being made for. */
+  readonly moving: Target | null;
+  /** A signal that was just kept and waits for something to move. */
+  readonly aiming: string | null;
+  readonly keys: boolean;
+}
+export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, ear: null, trying: null, moving: null, aiming: null, keys: false }));
+
+export const look = (change: Partial<View>): void => useView.setState(change);
+
+export function goTo(place: PlaceName): void {
+  look({ place, moving: null });
+  history.replaceState(null, '', `#${place}`);
+}
+export function setMode(mode: 'night' | 'day'): void {
+  look({ mode });
+  void setSetting('mode', mode).catch(() => undefined);
+}

@@ -1,0 +1,62 @@
+import { createTheme, type Theme } from '@mui/material/styles';
+import { DAY, FONT, NIGHT, type Tokens } from './tokens';
+
+declare module '@mui/material/styles' {
+  interface Theme { ink: Tokens }
+  interface ThemeOptions { ink?: Tokens }
+}
+
+/** MUI carries behaviour and accessibility; everything that is seen is ours. */
+export function makeTheme(mode: 'night' | 'day'): Theme {
+  const ink = mode === 'night' ? NIGHT : DAY;
+  return createTheme({
+    ink,
+    palette: {
+      mode: mode === 'night' ? 'dark' : 'light',
+      primary: { main: mode === 'night' ? ink.paper : ink.paperText },
+      error: { main: ink.selected },
+      background: { default: ink.ground, paper: ink.sheet },
+      text: { primary: ink.sheetText, secondary: ink.sheetFaint },
+    },
+    shape: { borderRadius: 0 },
+    shadows: Array(25).fill('none') as Theme['shadows'],
+    typography: {
+      fontFamily: FONT.text, fontSize: 14, htmlFontSize: 16,
+      h1: { fontFamily: FONT.head, fontWeight: 800, fontSize: '2.6rem', lineHeight: 1.05, letterSpacing: '-0.02em' },
+      h2: { fontFamily: FONT.head, fontWeight: 750, fontSize: '1.4rem', lineHeight: 1.2, letterSpacing: '-0.01em' },
+      h3: { fontFamily: FONT.head, fontWeight: 700, fontSize: '1.02rem', lineHeight: 1.25 },
+      body1: { fontSize: '0.94rem', lineHeight: 1.35 },
+      body2: { fontSize: '0.84rem', lineHeight: 1.3 },
+      button: { fontFamily: FONT.text, fontWeight: 700, textTransform: 'none', fontSize: '0.9rem' },
+    },
+    components: {
+      MuiCssBaseline: {
+        styleOverrides: {
+          html: { height: '100%' },
+          body: { height: '100%', overflow: 'hidden', backgroundColor: ink.ground, overscrollBehavior: 'none' },
+          '*:focus-visible': { outline: `3px solid ${ink.now}`, outlineOffset: 2 },
+          '*': { scrollbarColor: `${ink.track} transparent`, scrollbarWidth: 'thin' },
+          '@media (prefers-reduced-motion: reduce)': { '*': { animationDuration: '0.001s !important', transitionDuration: '0.001s !important' } },
+        },
+      },
+      MuiButtonBase: { defaultProps: { disableRipple: true, disableTouchRipple: true } },
+      MuiButton: {
+        defaultProps: { disableElevation: true },
+        styleOverrides: {
+          root: { minHeight: 34, padding: '4px 14px', lineHeight: 1.2, '&.Mui-disabled': { color: ink.sheetFaint, opacity: 0.75 } },
+          contained: { backgroundColor: ink.paper, color: ink.paperText, clipPath: 'polygon(0 2px, 34% 0, 71% 1px, 100% 0, calc(100% - 1px) 60%, 100% 100%, 55% calc(100% - 1px), 20% 100%, 0 calc(100% - 2px))', '&:hover': { backgroundColor: ink.paperShade } },
+          outlined: { border: `2px solid ${ink.track}`, color: ink.sheetText, '&:hover': { border: `2px solid ${ink.sheetText}`, backgroundColor: 'transparent' } },
+          text: { color: ink.sheetText, minWidth: 0, padding: '4px 8px', '&:hover': { backgroundColor: ink.sheetQuiet } },
+        },
+      },
+      MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
+      MuiMenu: { styleOverrides: { paper: { backgroundColor: ink.paper, color: ink.paperText, marginTop: 4 } } },
+      MuiMenuItem: { styleOverrides: { root: { minHeight: 36, fontSize: '0.94rem', '&:hover, &.Mui-focusVisible': { backgroundColor: ink.paperShade }, '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: ink.paperDeep } } } },
+      MuiDialog: { styleOverrides: { paper: { backgroundColor: ink.paper, color: ink.paperText } } },
+      MuiTooltip: { defaultProps: { enterDelay: 500, arrow: false }, styleOverrides: { tooltip: { backgroundColor: ink.paper, color: ink.paperText, fontSize: '0.84rem', padding: '6px 10px' } } },
+      MuiOutlinedInput: { styleOverrides: { root: { '& fieldset': { borderWidth: 2, borderColor: ink.track } }, input: { padding: '7px 10px' } } },
+      MuiSelect: { styleOverrides: { select: { paddingTop: 7, paddingBottom: 7 } } },
+      MuiSwitch: { styleOverrides: { root: { padding: 8 }, track: { borderRadius: 0, backgroundColor: ink.track, opacity: 1 }, thumb: { borderRadius: 0, backgroundColor: ink.paper } } },
+    },
+  });
+}
