@@ -31,6 +31,8 @@ export interface PlanMap {
 }
 
 /** Names of the signals that every input gives by itself. */
+/** A route's shaped number, 0 at rest and 1 at reach, stands among the signals under this name. */
+export const routeSignal = (route: string): string => `route:${route}`;
 export const inputSignal = (input: string, what: 'peak' | 'rms' | 'health'): string => `${input}:${what}`;
 
 const DARK_BACK: Seconds = 1;
@@ -93,6 +95,7 @@ export class Conductor implements EventSink {
   #active = new Int32Array(64);
   #activeCount = 0;
   #rowSignal = new Int32Array(64);
+  #rowOut = new Int32Array(64);
   #rowTarget = new Int32Array(64);
   #rowSize = new Uint8Array(64);
   #rowMuted = new Uint8Array(64);
@@ -139,6 +142,7 @@ export class Conductor implements EventSink {
       signals[inputSignal(input.source.id, 'health')] = input.health;
     }
     for (const [id, ear] of this.#ears) signals[id] = ear.slot;
+    for (const [id, { row }] of this.#rows) signals[routeSignal(id)] = this.#rowOut[row]!;
     const parameters: Record<string, number> = {};
     for (const [key, p] of this.#params) {
       parameters[key] = p.at;
@@ -200,6 +204,7 @@ export class Conductor implements EventSink {
     for (const i of show.inputs) if (!this.#signalSlots.has(inputSignal(i.id, 'peak'))) signals += 3;
     for (const e of show.ears) if (!this.#signalSlots.has(e.id)) signals++;
     for (const e of drafts) if (!this.#signalSlots.has(e.id)) signals++;
+    for (const r of show.routes) if (!this.#signalSlots.has(routeSignal(r.id))) signals++;
     let parameters = this.#parameterSlots.used;
     for (const t of thingsOf(show)) for (const p of t.parameters) if (!this.#parameterSlots.has(`${t.id}/${p.id}`)) parameters += parameterSize(p) + (wrapOf(p) > 0 ? 1 : 0);
     return signals <= this.#signalSlots.capacity && parameters <= this.#parameterSlots.capacity;
@@ -207,7 +212,7 @@ export class Conductor implements EventSink {
 
   /** Larger arrays under a new epoch, with what is still wanted moved over. */
   #renew(show: Show, drafts: readonly Ear[]): void {
-    const names = [...show.inputs.flatMap((i) => (['peak', 'rms', 'health'] as const).map((w) => inputSignal(i.id, w))), ...show.ears.map((e) => e.id), ...drafts.map((e) => e.id)];
+    const names = [...show.inputs.flatMap((i) => (['peak', 'rms', 'health'] as const).map((w) => inputSignal(i.id, w))), ...show.ears.map((e) => e.id), ...drafts.map((e) => e.id), ...show.routes.map((r) => routeSignal(r.id))];
     const keys = thingsOf(show).flatMap((t) => t.parameters.flatMap((p): (readonly [string, number])[] => [[`${t.id}/${p.id}`, parameterSize(p)], ...(wrapOf(p) > 0 ? [[`${t.id}/${p.id}:sum`, 1] as const] : [])]));
     const grown = (used: number, from: number): number => { let n = from; while (n < used * 1.5) n *= 2; return n; };
     const signalSlots = new SlotTable(grown(names.length, this.signalCapacity));
@@ -349,6 +354,7 @@ export class Conductor implements EventSink {
       const { row } = run;
       this.#rows.set(route.id, { row, route, usual });
       this.#rowMuted[row] = route.muted ? 1 : 0;
+      this.#rowOut[row] = this.#signalSlot(routeSignal(route.id));
       this.#rowSignal[row] = ear && this.#inputs.some((i) => i.source.id === ear.source.input) ? ear.slot : -1;
       const target = this.#params.get(parameterKey(route.target));
       this.#rowTarget[row] = target?.at ?? -1;
@@ -366,6 +372,7 @@ export class Conductor implements EventSink {
     const n = this.#rowSignal.length * 2;
     const grow = <T extends Int32Array | Uint8Array | Float64Array>(old: T, next: T): T => { next.set(old as never); return next; };
     this.#rowSignal = grow(this.#rowSignal, new Int32Array(n));
+    this.#rowOut = grow(this.#rowOut, new Int32Array(n));
     this.#rowTarget = grow(this.#rowTarget, new Int32Array(n));
     this.#rowSize = grow(this.#rowSize, new Uint8Array(n));
     this.#rowMuted = grow(this.#rowMuted, new Uint8Array(n));
@@ -444,6 +451,7 @@ export class Conductor implements EventSink {
       const slot = this.#rowSignal[row]!;
       if (slot < 0) continue;
       const y = this.bank.step(row, this.signals[slot]!, this.#strength[slot]!);
+      this.signals[this.#rowOut[row]!] = y;
       const target = this.#rowTarget[row]!;
       if (target < 0) continue;
       if (row === this.bank.tapped) this.bank.taps[TAP_INDEX.reach] = rest[target]! + y * this.#rowSpan[row * 3]!;

@@ -1,0 +1,118 @@
+'use client';
+import { Box, useTheme } from '@mui/material';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { signalKindOf } from '../../core/ears/ear';
+import { routeSignal } from '../../core/plan/conductor';
+import { parameterKey } from '../../core/show/things';
+import type { Route } from '../../core/show/types';
+import { live, useFrame } from '../live/live';
+import { useSession } from '../state/session';
+import { look, useView } from '../state/view';
+
+/** From here on only the ribbons of what is selected are drawn whole; the others are stubs with a count. */
+const MANY = 24;
+const BED = 13;
+const GRAB = 32;
+/** Level part of a ribbon at either end, before its fold. */
+const FLAT = 34;
+
+interface Line { readonly route: Route; readonly d: string; readonly whole: boolean; readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number }
+
+/** Places of rows relative to the board; ribbons leave a row spread over its height. */
+function measure(board: HTMLElement, routes: readonly Route[], near: (r: Route) => boolean): { lines: Line[]; stubs: { x: number; y: number; n: number }[]; width: number; height: number } {
+  const frame = board.getBoundingClientRect();
+  const column = (name: string): DOMRect => board.querySelector(`[data-column=${name}]`)!.getBoundingClientRect();
+  const left = column('signals'), right = column('things');
+  const rows = new Map<string, DOMRect>();
+  for (const e of board.querySelectorAll<HTMLElement>('[data-signal]')) rows.set(`s ${e.dataset.signal}`, e.getBoundingClientRect());
+  for (const e of board.querySelectorAll<HTMLElement>('[data-parameter]')) rows.set(`p ${e.dataset.parameter}`, e.getBoundingClientRect());
+  const at = (key: string): Route[] => routes.filter((r) => `s ${r.signal}` === key || `p ${parameterKey(r.target)}` === key);
+  const spread = (key: string, route: Route, bounds: DOMRect): number | null => {
+    const row = rows.get(key);
+    if (!row) return null;
+    const all = at(key), i = all.indexOf(route);
+    const room = Math.min(row.height - 10, all.length * (BED + 3));
+    const y = row.top + row.height / 2 + (all.length > 1 ? ((i + 0.5) / all.length - 0.5) * room : 0);
+    return Math.min(bounds.bottom - 4, Math.max(bounds.top + 4, y)) - frame.top;
+  };
+  const lines: Line[] = [];
+  const stubs = new Map<string, { x: number; y: number; n: number }>();
+  for (const route of routes) {
+    const a = spread(`s ${route.signal}`, route, left), b = spread(`p ${parameterKey(route.target)}`, route, right);
+    const x0 = left.right - frame.left, x1 = right.left - frame.left;
+    const whole = routes.length <= MANY || near(route);
+    if (!whole) {
+      if (a !== null) { const key = `s ${route.signal}`; const s = stubs.get(key) ?? { x: x0 + 4, y: a, n: 0 }; stubs.set(key, { ...s, n: s.n + 1 }); }
+      continue;
+    }
+    // A lost end is torn: the ribbon stops halfway.
+    const y0 = a ?? b ?? 0, y1 = b ?? a ?? 0;
+    const mid = (x0 + x1) / 2;
+    const d = a === null ? torn(x1, y1, mid) : b === null ? torn(x0, y0, mid) : `M${x0} ${y0}L${x0 + FLAT} ${y0}L${x1 - FLAT} ${y1}L${x1} ${y1}`;
+    lines.push({ route, d, whole, x0, y0, x1, y1 });
+  }
+  return { lines, stubs: [...stubs.values()], width: frame.width, height: frame.height };
+}
+function torn(x: number, y: number, mid: number): string {
+  const s = Math.sign(mid - x);
+  return `M${x} ${y}L${mid - s * 12} ${y}L${mid - s * 6} ${y - 5}L${mid} ${y + 3}L${mid + s * 4} ${y - 4}`;
+}
+
+/** One folded strip of paper a route. Its bed has one width; what is inside it is the present value. */
+export function Ribbons({ board }: { readonly board: RefObject<HTMLDivElement | null> }) {
+  const show = useSession((s) => s.history.show);
+  const selected = useView((v) => v.route);
+  const signal = useView((v) => v.signal);
+  const aiming = useView((v) => v.aiming);
+  const theme = useTheme();
+  const [drawn, setDrawn] = useState<ReturnType<typeof measure>>({ lines: [], stubs: [], width: 0, height: 0 });
+  const [pointed, setPointed] = useState<string | null>(null);
+  const kinds = useMemo(() => new Map(show.ears.map((e) => [e.id, signalKindOf(e.listening)])), [show.ears]);
+  const inner = useRef(new Map<string, SVGPathElement>());
+  const latest = useRef<() => void>(() => undefined);
+  useLayoutEffect(() => {
+    latest.current = () => { if (board.current) setDrawn(measure(board.current, show.routes, (r) => r.id === selected || r.signal === signal)); };
+    latest.current();
+  }, [board, show, selected, signal, aiming]);
+  useEffect(() => {
+    const b = board.current;
+    if (!b) return;
+    let asked = 0;
+    const again = (): void => { cancelAnimationFrame(asked); asked = requestAnimationFrame(() => latest.current()); };
+    const watch = new ResizeObserver(again);
+    watch.observe(b);
+    const changes = new MutationObserver(again);
+    for (const c of b.querySelectorAll('[data-column]')) { c.addEventListener('scroll', again); changes.observe(c, { childList: true, subtree: true }); for (const child of c.children) watch.observe(child); }
+    return () => { cancelAnimationFrame(asked); watch.disconnect(); changes.disconnect(); for (const c of b.querySelectorAll('[data-column]')) c.removeEventListener('scroll', again); };
+  }, [board]);
+  useFrame(() => {
+    for (const [id, path] of inner.current) {
+      const y = Math.abs(live.signal(routeSignal(id)) || 0);
+      const w = (1.5 + Math.min(1.2, y) * (BED - 4)).toFixed(1);
+      if (path.getAttribute('stroke-width') !== w) path.setAttribute('stroke-width', w);
+    }
+  });
+  return (
+    <Box component="svg" width={drawn.width} height={drawn.height} aria-hidden sx={{ position: 'absolute', inset: 0, pointerEvents: 'none', overflow: 'visible' }}>
+      {[...drawn.lines].sort((a, b) => Number(a.route.id === selected) - Number(b.route.id === selected)).map(({ route, d }) => {
+        const on = route.id === selected;
+        const event = kinds.get(route.signal) === 'event';
+        const ink = on ? theme.ink.selected : theme.palette.mode === 'dark' ? theme.ink.paper : theme.ink.sheetText;
+        const quiet = !on && pointed !== route.id && selected !== null;
+        return (
+          <g key={route.id} opacity={quiet ? 0.75 : 1}>
+            <path d={d} fill="none" stroke={on ? theme.ink.selected : theme.ink.track} strokeWidth={BED} strokeOpacity={on ? 0.5 : pointed === route.id ? 0.95 : 0.5} strokeLinejoin="bevel" strokeDasharray={route.muted ? '9 7' : undefined} />
+            {!route.muted && <path ref={(e) => { if (e) inner.current.set(route.id, e); else inner.current.delete(route.id); }} d={d} fill="none" stroke={ink} strokeWidth={2} strokeLinejoin="bevel" strokeDasharray={event ? '7 4' : undefined} />}
+            <path data-route={route.id} d={d} fill="none" stroke="transparent" strokeWidth={GRAB} style={{ pointerEvents: 'stroke', cursor: 'pointer' }} onClick={() => look({ route: on ? null : route.id, signal: on ? null : route.signal })} onPointerEnter={() => setPointed(route.id)} onPointerLeave={() => setPointed(null)} />
+          </g>
+        );
+      })}
+      {drawn.stubs.map((s) => (
+        <g key={`${s.x} ${s.y}`}>
+          <path d={`M${s.x - 4} ${s.y}h18`} stroke={theme.ink.sheetText} strokeWidth={BED} />
+          <text x={s.x + 20} y={s.y + 5} fill={theme.ink.sheetText} fontSize={13}>{s.n}</text>
+        </g>
+      ))}
+    </Box>
+  );
+}

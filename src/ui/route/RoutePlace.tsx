@@ -1,0 +1,72 @@
+'use client';
+import { DndContext, DragOverlay, KeyboardSensor, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { Box, Button, Typography } from '@mui/material';
+import { useRef, useState } from 'react';
+import { thingsOf } from '../../core/show/things';
+import { aimRoute } from '../../core/show/commands';
+import { edit, useSession } from '../state/session';
+import { goTo, look, useView } from '../state/view';
+import { makeRoute } from './makeRoute';
+import { Ribbons } from './Ribbons';
+import { SignalRow } from './SignalRow';
+import { ThingCard } from './ThingCard';
+import { WhatComesOut } from './WhatComesOut';
+
+/** The ribbon board: signals at the left, what they move at the right, and a strip of paper for each route. */
+export function RoutePlace() {
+  const show = useSession((s) => s.history.show);
+  const aiming = useView((v) => v.aiming);
+  const [dragged, setDragged] = useState<string | null>(null);
+  const board = useRef<HTMLDivElement>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
+  const things = thingsOf(show);
+  const targets = new Set(show.routes.map((r) => r.target.thing));
+  const aimed = show.ears.find((e) => e.id === (dragged ?? aiming));
+  const torn = show.routes.filter((r) => !show.ears.some((e) => e.id === r.signal) || !things.some((t) => t.id === r.target.thing && t.parameters.some((p) => p.id === r.target.parameter)));
+  const end = ({ active, over }: DragEndEvent): void => {
+    setDragged(null);
+    const target = over?.data.current as { thing: string; parameter: string } | undefined;
+    if (target) makeRoute(String(active.id), target);
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={pointerWithin} autoScroll onDragStart={(e) => setDragged(String(e.active.id))} onDragCancel={() => setDragged(null)} onDragEnd={end} accessibility={{ screenReaderInstructions: { draggable: 'Press space to pick this signal up, arrow keys to carry it, space to drop it on a parameter. Or choose “+ move this” on a parameter.' } }}>
+      <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(220px, 284px)' }, gap: 2, px: 1.5, pt: 1, overflow: { xs: 'auto', md: 'hidden' } }}>
+        <Box ref={board} sx={{ position: 'relative', display: 'grid', gridTemplateColumns: 'minmax(170px, 256px) minmax(60px, 1fr) minmax(240px, 356px)', gridTemplateRows: 'auto minmax(0, 1fr)', minHeight: 0, minWidth: 0 }}>
+          <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+            <Typography variant="h2">Signals</Typography>
+            <Button variant="text" onClick={() => goTo('listen')}>+ ear</Button>
+          </Box>
+          <Box role="status" sx={(t) => ({ alignSelf: 'center', textAlign: 'center', fontSize: '0.92rem', px: 1, color: t.ink.sheetFaint })}>{aimed ? <><b>{aimed.name}</b>: {dragged ? 'drop it on what it shall move' : 'now press “+ move this” on what it shall move'}</> : `${show.routes.length} ${show.routes.length === 1 ? 'route' : 'routes'}`}</Box>
+          <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+            <Typography variant="h2">What they move</Typography>
+          </Box>
+          <Box data-column="signals" role="list" aria-label="Signals" sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1, pb: 1, scrollbarWidth: 'none' }}>
+            {show.ears.map((ear) => <SignalRow key={ear.id} ear={ear} />)}
+            {show.ears.length === 0 && <Box sx={(t) => ({ color: t.ink.sheetFaint, py: 2 })}>No signals yet. Make an ear in Listen.</Box>}
+          </Box>
+          <Box />
+          <Box data-column="things" role="list" aria-label="What they move" sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1, pb: 1, scrollbarWidth: 'none' }}>
+            {[...things.filter((t) => targets.has(t.id)), ...things.filter((t) => !targets.has(t.id))].map((thing) => <ThingCard key={thing.id} thing={thing} open={aimed !== undefined} />)}
+          </Box>
+          <Ribbons board={board} />
+        </Box>
+        <Box sx={{ minHeight: 0, overflowY: 'auto', pb: 1 }}>
+          <WhatComesOut />
+          {torn.length > 0 && (
+            <Box sx={{ mt: 2 }}>
+              <Typography variant="h2">Torn routes</Typography>
+              {torn.map((r) => (
+                <Box key={r.id} sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: '0.92rem', py: 0.5, flexWrap: 'wrap' }}>
+                  <span>{show.ears.find((e) => e.id === r.signal)?.name ?? `lost signal “${r.signal}”`} → {things.find((t) => t.id === r.target.thing)?.name ?? `lost “${r.target.thing}”`}</span>
+                  {aimed && <Button variant="outlined" onClick={() => { edit('mend a route', aimRoute(r.id, { signal: aimed.id })); look({ aiming: null }); }}>take {aimed.name}</Button>}
+                  <Button variant="outlined" onClick={() => look({ route: r.id })}>select</Button>
+                </Box>
+              ))}
+            </Box>
+          )}
+        </Box>
+      </Box>
+      <DragOverlay dropAnimation={null}>{aimed && dragged ? <Box sx={(t) => ({ display: 'inline-block', background: t.ink.selected, color: '#16110d', px: 1.5, py: 0.75, fontWeight: 700 })}>{aimed.name}</Box> : null}</DragOverlay>
+    </DndContext>
+  );
+}

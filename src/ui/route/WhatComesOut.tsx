@@ -1,0 +1,92 @@
+'use client';
+import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import { useRef, useState } from 'react';
+import { inputSignal, routeSignal } from '../../core/plan/conductor';
+import { changeShaping, muteRoute } from '../../core/show/commands';
+import { fitToHeard } from '../bench/fitToHeard';
+import { live, useFrame } from '../live/live';
+import { OverlayFrame } from '../overlays/OverlayFrame';
+import { PictureStage } from '../picture/PictureStage';
+import { Lamp } from '../rig/Lamp';
+import { currentShow, edit, setDark, setFreeze, setPlaying, useSession } from '../state/session';
+import { goTo, useView } from '../state/view';
+import { whyNot, type Answer, type Remedy } from './why';
+
+type Output = 'picture' | 'lamps' | 'overlay';
+
+/** What comes out, following the selection, and why a thing is not moving. */
+export function WhatComesOut() {
+  const show = useSession((s) => s.history.show);
+  const selected = useView((v) => v.route);
+  const route = show.routes.find((r) => r.id === selected);
+  const follows: Output = route && show.fixtures.some((f) => f.id === route.target.thing) ? 'lamps' : route && show.overlays.some((o) => o.id === route.target.thing) ? 'overlay' : 'picture';
+  const [chosen, setChosen] = useState<{ output: Output; at: string | null } | null>(null);
+  const output = chosen && chosen.at === selected ? chosen.output : follows;
+  return (
+    <>
+      <Typography variant="h2" sx={{ mb: 0.75 }}>What comes out</Typography>
+      {output === 'picture' && <PictureStage most={480} />}
+      {output === 'lamps' && (
+        <Box sx={{ aspectRatio: '16 / 9', background: '#0b0a0a', display: 'flex', justifyContent: 'space-evenly', alignItems: 'center', flexWrap: 'wrap', overflow: 'auto' }}>
+          {show.fixtures.length ? show.fixtures.map((f) => <Lamp key={f.id} fixture={f} size={64} />) : <Box sx={{ p: 2, color: '#f2e9d4' }}>No lamps are patched.</Box>}
+        </Box>
+      )}
+      {output === 'overlay' && (show.overlays[0] ? <OverlayFrame overlay={show.overlays[0]} width={284} /> : <Box sx={{ p: 2 }}>There is no overlay.</Box>)}
+      <ToggleButtonGroup exclusive value={output} onChange={(_, v: Output | null) => { if (v) setChosen({ output: v, at: selected }); }} aria-label="Output that is shown" sx={(t) => ({ display: 'flex', gap: 1, mt: 1, '& .MuiToggleButton-root': { flex: 1, minHeight: 34, py: 0, border: 'none !important', color: t.ink.sheetText, background: t.ink.sheet, textTransform: 'none', fontWeight: 700, fontSize: '0.92rem', '&.Mui-selected, &.Mui-selected:hover': { background: t.ink.paper, color: t.ink.paperText } } })}>
+        {(['picture', 'lamps', 'overlay'] as const).map((o) => <ToggleButton key={o} value={o}>{o}</ToggleButton>)}
+      </ToggleButtonGroup>
+      <Why />
+    </>
+  );
+}
+
+const TWO_SECONDS = 94;
+const LABEL: Record<Exclude<Remedy, null>, string> = { play: 'play', light: 'dark off', thaw: 'freeze off', unmute: 'unmute', 'lower the floor': 'lower the floor', fit: 'fit to heard', 'raise the amount': 'raise the amount', 'choose an input': 'go to Listen' };
+
+function Why() {
+  const selected = useView((v) => v.route);
+  const muted = useSession((s) => s.history.show.routes.filter((r) => r.muted).length);
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const last = useRef(0);
+  const said = useRef('');
+  useFrame((now) => {
+    if (now - last.current < 300) return;
+    last.current = now;
+    const show = currentShow();
+    const route = show.routes.find((r) => r.id === selected);
+    let next: Answer | null = null;
+    if (route) {
+      const { dark, freeze, playing } = useSession.getState();
+      const ear = show.ears.find((e) => e.id === route.signal);
+      const recent = (id: string): number => { const s = live.slot(id); return s < 0 || !live.traces ? 0 : live.traces.recent(s, TWO_SECONDS); };
+      next = whyNot(show, route, {
+        health: ear ? live.signal(inputSignal(ear.input, 'health')) : 0, paused: !playing, dark, freeze, recent: ear ? recent(ear.id) : 0,
+        shaped: live.signal(routeSignal(route.id)), fitted: route.shaping.fit?.mode !== 'coming' || live.signal(routeSignal(route.id)) > 0,
+      });
+    }
+    const key = next ? next.words.replace(/\d+ %/, '%') + String(next.remedy) : '';
+    if (key !== said.current) { said.current = key; setAnswer(next); }
+  });
+  const mend = (remedy: Remedy): void => {
+    if (!selected || !remedy) return;
+    const route = currentShow().routes.find((r) => r.id === selected);
+    switch (remedy) {
+      case 'play': setPlaying(true); return;
+      case 'light': setDark(false); return;
+      case 'thaw': setFreeze(false); return;
+      case 'unmute': edit('unmute a route', muteRoute(selected, false)); return;
+      case 'lower the floor': edit('lower a floor', changeShaping(selected, { floor: { at: (route?.shaping.floor?.at ?? 0) / 4 } })); return;
+      case 'fit': fitToHeard(selected); return;
+      case 'raise the amount': edit('raise an amount', changeShaping(selected, { amount: 1 })); return;
+      case 'choose an input': goTo('listen'); return;
+    }
+  };
+  return (
+    <Box component="section" aria-label="Why isn’t it moving?" sx={{ mt: 2 }}>
+      <Typography variant="h2" sx={{ fontSize: '1.2rem' }}>Why isn’t it moving?</Typography>
+      <Box role="status" sx={{ fontSize: '0.95rem', my: 0.75, minHeight: 40 }}>{answer?.words ?? 'Select a ribbon, and it is told here.'}</Box>
+      {answer?.remedy && <Button variant="contained" onClick={() => mend(answer.remedy)}>{LABEL[answer.remedy]}</Button>}
+      {muted > 0 && <Box sx={(t) => ({ mt: 1.5, color: t.ink.sheetFaint, fontSize: '0.9rem' })}>{muted === 1 ? 'One route is muted.' : `${muted} routes are muted.`}</Box>}
+    </Box>
+  );
+}
