@@ -1,9 +1,10 @@
 const swc = ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }];
 const shared = { transform: { '^.+\\.(t|j)sx?$': swc }, transformIgnorePatterns: ['/node_modules/(?!(three|immer)/)'], testEnvironment: 'node', extensionsToTreatAsEsm: [] };
-export default {
+const config = {
   projects: [
     { ...shared, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'] },
     { ...shared, displayName: 'e2e', testMatch: ['<rootDir>/e2e/**/*.test.ts'] },
   ],
   testTimeout: 120000,
 };
+export default config;

@@ -304,14 +304,14 @@ export class Engine {
   }
 
   /** Draws the picture on a canvas, in a worker. @returns how to tell it its size, and to end it */
-  drawOn(canvas: HTMLCanvasElement, width: number, height: number): { resize(width: number, height: number): void; end(): void } {
+  drawOn(canvas: HTMLCanvasElement, width: number, height: number): { resize(width: number, height: number): void; show(shown: boolean): void; end(): void } {
     const worker = new Worker(new URL('./picture/picture.worker.ts', import.meta.url), { type: 'module', name: 'picture' });
     worker.onmessage = (e: MessageEvent<FromPicture>) => this.#hooks.picture(e.data);
     const offscreen = canvas.transferControlToOffscreen();
     worker.postMessage({ type: 'canvas', canvas: offscreen, width, height } satisfies ToPicture, [offscreen]);
     const port = this.subscribe();
     worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
-    return { resize: (w, h) => worker.postMessage({ type: 'size', width: w, height: h } satisfies ToPicture), end: () => worker.terminate() };
+    return { resize: (w, h) => worker.postMessage({ type: 'size', width: w, height: h } satisfies ToPicture), show: (shown) => worker.postMessage({ type: 'shown', shown } satisfies ToPicture), end: () => worker.terminate() };
   }
 
   /** A screen window asks its opener for the show; after a reload of this window it asks again. */

@@ -107,6 +107,7 @@ export type FromWire =
 export type ToPicture =
   | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas; readonly width: number; readonly height: number }
   | { readonly type: 'size'; readonly width: number; readonly height: number }
+  | { readonly type: 'shown'; readonly shown: boolean }
   | { readonly type: 'conductor'; readonly port: MessagePort };
 export type FromPicture =
   | { readonly type: 'rate'; readonly framesPerSecond: number; readonly age: number }

@@ -22,6 +22,7 @@ class Picture {
   #since = performance.now();
   #busy = 0;
   #next = 0;
+  #shown = true;
 
   constructor(canvas: OffscreenCanvas, width: number, height: number) {
     this.#canvas = canvas;
@@ -51,6 +52,9 @@ class Picture {
     this.#renderer.setSize(width, height, false);
   }
 
+  /** Nobody sees it: it draws nothing until it is shown again. */
+  show(shown: boolean): void { this.#shown = shown; }
+
   listen(port: MessagePort): void {
     port.onmessage = (e: MessageEvent<ToReader>) => {
       if (e.data.type === 'blocks') {
@@ -74,7 +78,7 @@ class Picture {
     requestAnimationFrame(this.#draw);
     const now = performance.now();
     // On a machine without a graphics processor drawing takes the sound's own time: after each picture it rests as long.
-    if (this.#lost || now < this.#next) return;
+    if (this.#lost || !this.#shown || now < this.#next) return;
     const reader = this.#reader;
     if (!reader || !this.#control) return;
     reader.read();
@@ -103,6 +107,7 @@ self.onmessage = (e: MessageEvent<ToPicture>) => {
         if (waiting) { picture.listen(waiting); waiting = null; }
         return;
       case 'size': picture?.size(message.width, message.height); return;
+      case 'shown': picture?.show(message.shown); return;
       case 'conductor': if (picture) picture.listen(message.port); else waiting = message.port; return;
     }
   } catch (error) {

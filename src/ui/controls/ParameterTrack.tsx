@@ -35,7 +35,7 @@ export function ParameterTrack({ at, parameter, rest, routes }: { readonly at: s
     way.current.style.width = `${Math.abs(s - r) * 100}%`;
   });
   return (
-    <Box aria-hidden sx={{ position: 'relative', height: 28, flex: 1, minWidth: 70, mx: 0.75 }}>
+    <Box aria-hidden sx={{ position: 'relative', height: 28, flex: 1, minWidth: 70, ml: 0.75, mr: 2.25 }}>
       <Box sx={{ position: 'absolute', left: 0, right: 0, top: 12, height: 5, background: 'var(--bed)' }} />
       <Box ref={way} sx={{ position: 'absolute', top: 12, height: 5, background: 'var(--mark)' }} />
       <Box sx={{ position: 'absolute', left: `${share(rest) * 100}%`, ml: '-1.5px', top: 4, width: 3, height: 21, background: 'var(--mark)' }} />

@@ -24,7 +24,7 @@ function signsOf(s: Session): Sign[] {
   const lost = theEngine()?.control.get(Word.Lost) ?? 0;
   return [
     { shape: 'disc', name: 'Sound', place: 'listen', state: faulty ? 'trouble' : s.audio === 'running' ? (lost ? `${lost} lost` : 'good') : s.history.show.inputs.length ? 'press' : 'none', fault: faulty?.kind === 'trouble' ? faulty.why : null },
-    { shape: 'square', name: 'Picture', place: 'picture', state: s.dark ? 'dark' : s.picture.trouble ? 'trouble' : s.freeze ? 'held' : String(Math.round(s.picture.rate)), fault: s.picture.trouble },
+    { shape: 'square', name: 'Picture', place: 'picture', state: s.dark ? 'dark' : s.picture.trouble ? 'trouble' : s.freeze ? 'held' : s.previewing ? `${Math.round(s.picture.rate)}/s` : 'good', fault: s.picture.trouble },
     { shape: 'diamond', name: 'Lamps', place: 'rig', state: s.dark ? 'dark' : linkFault || wireFault || pulled ? 'trouble' : s.freeze ? 'held' : link === 'driving' ? 'good' : 'wait', fault: linkFault ?? wireFault ?? pulled },
     { shape: 'peak', name: 'Pages', place: 'overlays', state: s.dark ? 'plain' : linkFault ? 'trouble' : String(pages), fault: linkFault },
   ];

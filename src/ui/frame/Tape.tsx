@@ -51,9 +51,9 @@ export function Tape() {
         const s = hitTrace[i]!;
         if (!(s > 0)) continue;
         g.beginPath();
-        g.moveTo(i * dx - 3.2, floor + 0.5);
-        g.lineTo(i * dx, floor - 9 - 13 * s);
-        g.lineTo(i * dx + 3.2, floor + 0.5);
+        g.moveTo(i * dx - 2.6, floor + 0.5);
+        g.lineTo(i * dx, floor - 5 - 9 * s);
+        g.lineTo(i * dx + 2.6, floor + 0.5);
         g.fill();
       }
     }

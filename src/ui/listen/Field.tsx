@@ -56,8 +56,8 @@ export function Field({ input }: { readonly input: Input | null }) {
         g.globalAlpha = 0.95 - (0.62 * row) / ROWS;
         const y = presentTop - (row + 1) * rowHeight;
         for (let i = 0; i < SPECTRUM_POINTS; i++) {
-          const loud = (peak[i]! - BOTTOM_DB + 8) / (TOP_DB - BOTTOM_DB - 16);
-          if (loud > 0.3) g.fillRect(i * dx - dx * 0.42, y + rowHeight * 0.5, dx * 0.84, Math.max(1, (loud - 0.22) * rowHeight * 0.9));
+          const loud = clamp((peak[i]! + 62) / 52, 0, 1);
+          if (loud > 0.06) g.fillRect(i * dx - dx * 0.42, y + rowHeight * (1 - loud) * 0.5, dx * 0.84, Math.max(1, loud * rowHeight * 0.92));
         }
       }
       g.globalAlpha = 1;
@@ -88,7 +88,7 @@ export function Field({ input }: { readonly input: Input | null }) {
     }
     g.fillStyle = styles.getPropertyValue('--ground');
     g.fillRect(0, foot, width, height - foot);
-    g.fillStyle = styles.getPropertyValue('--label');
+    g.fillStyle = styles.getPropertyValue('--word');
     g.textAlign = 'center';
     for (const hz of HZ_LINES) g.fillText(hz >= 1000 ? `${hz / 1000} k` : String(hz), hzToField(hz) * width, height - 7);
     g.textAlign = 'right';
@@ -133,7 +133,7 @@ export function Field({ input }: { readonly input: Input | null }) {
         ref={box} role="application" tabIndex={0} aria-label="Spectrum. Press Enter to draw a range, then arrow keys to move it, with Shift to widen it." onPointerDown={down} onPointerMove={move} onPointerUp={() => { drag.current = null; }} onPointerCancel={() => { drag.current = null; }} onKeyDown={keys}
         sx={{ position: 'relative', cursor: 'crosshair', touchAction: 'none', minHeight: 0, mt: 0.5 }}
       >
-        <Box component="canvas" ref={ref} aria-hidden sx={(t) => ({ position: 'absolute', inset: 0, width: '100%', height: '100%', color: '#f2e9d4', '--line': '#5d6f78', '--night': t.ink.night, '--ground': t.ink.ground, '--label': t.ink.sheetText, background: t.ink.night })} />
+        <Box component="canvas" ref={ref} aria-hidden sx={(t) => ({ position: 'absolute', inset: 0, width: '100%', height: '100%', color: '#f2e9d4', '--line': '#5d6f78', '--night': t.ink.night, '--ground': t.ink.ground, '--word': t.ink.sheetText, background: t.ink.night })} />
         {ranged.map((ear) => <Range key={ear.id} ear={ear} selected={!trying && ear.id === selected} />)}
         {trying && <Range ear={trying} selected label={trying.name} />}
       </Box>
@@ -153,7 +153,7 @@ function Range({ ear, selected, label }: { readonly ear: Ear; readonly selected:
         background: selected ? 'rgba(232,87,42,0.20)' : 'none',
       })}
     >
-      <Box sx={{ color: '#f2e9d4', fontWeight: 700, fontSize: '0.84rem', pt: 0.25, px: 0.5, textAlign: 'center', whiteSpace: 'nowrap', overflow: 'hidden', textShadow: '0 0 4px #0d1b23, 0 0 4px #0d1b23' }}>{(right - left) > 0.08 ? (label ?? ear.name.split(' · ')[0]) : ''}</Box>
+      <Box sx={{ color: '#f2e9d4', fontWeight: 700, fontSize: '0.84rem', pt: ear.listening.kind === 'hit' && !label ? 2.75 : 0.25, px: 0.5, textAlign: 'center', whiteSpace: 'nowrap', overflow: 'hidden', textShadow: '0 0 4px #0d1b23, 0 0 4px #0d1b23' }}>{(right - left) > 0.08 ? (label ?? ear.name.split(' · ')[0]) : ''}</Box>
     </Box>
   );
 }

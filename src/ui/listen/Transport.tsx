@@ -33,10 +33,9 @@ export function Transport() {
             <Box component="svg" viewBox="0 0 24 24" aria-hidden sx={{ width: 32, height: 32, fill: 'currentColor' }}>{playing ? <path d="M4 2.6 9.6 2v20L4 21.4ZM14.4 2 20 2.6v18.8L14.4 22Z" /> : <path d="M4 1.6 22 12 4.4 22.4Z" />}</Box>
           </ButtonBase>
           <Box sx={{ flex: 1, minWidth: 0 }}>
-            <LiveText read={() => { const bar = Math.floor(beatAt(show.tempo, place()) / show.tempo.beatsPerBar) + 1; return `bar ${bar} · ${place().toFixed(1)} s of ${length.toFixed(1)} s`; }} sx={{ fontWeight: 700, fontSize: '0.9rem' }} />
-            <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>{playing ? 'space to pause' : 'space to play'}</Box>
+            <LiveText read={() => { const bar = Math.floor(beatAt(show.tempo, place()) / show.tempo.beatsPerBar) + 1; return `bar ${bar} · ${place().toFixed(1)} / ${length.toFixed(1)} s`; }} sx={{ fontWeight: 700, fontSize: '0.8125rem', letterSpacing: '-0.03em' }} />
+            <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>{playing ? 'space to pause' : 'space to play'}{loops ? ' · loops' : ''}</Box>
           </Box>
-          <Box sx={{ fontWeight: 700, fontSize: '0.9rem' }}>{loops ? 'loop' : 'once'}</Box>
         </Box>
         <Box
           role="slider" tabIndex={0} aria-label="Position" aria-valuemin={0} aria-valuemax={Math.round(length)} aria-valuenow={0} aria-valuetext="Arrow keys move by a second" onPointerDown={to} onPointerMove={to}

@@ -31,7 +31,8 @@ export function TryEar({ ear }: { readonly ear: Ear }) {
     <Box component="section" aria-label={`New ear: ${ear.name}`} sx={(t) => ({ background: t.ink.paper, color: t.ink.paperText, p: 2, pt: 1.25, clipPath: EDGE, '--mark': t.ink.paperText, '--bed': t.ink.paperDeep })}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: 2, flexWrap: 'wrap' }}>
         <Typography variant="h2">New ear: {rangeName(l.low, l.high)}</Typography>
-        <Box sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.9rem' })}>tried on the sound now · known {Math.round(bandDelay(l.low, l.high) * 1000)} ms after it</Box>
+        <Box sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.9rem', flex: 1, textAlign: 'right' })}>tried now · known {Math.round(bandDelay(l.low, l.high) * 1000)} ms after the sound</Box>
+        <Button variant="text" onClick={() => look({ trying: null })} sx={{ color: 'inherit' }}>Drop <kbd style={{ font: 'inherit', fontWeight: 400, marginLeft: 6 }}>Esc</kbd></Button>
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, my: 1 }}>
         {choices.map(([label, listening]) => {
@@ -51,7 +52,6 @@ export function TryEar({ ear }: { readonly ear: Ear }) {
         <NumberField label="Lower edge" value={l.low} unit="Hz" min={20} max={l.high - 10} step={1} onChange={(low) => set({ ...l, low: Math.round(low) })} />
         <NumberField label="Upper edge" value={l.high} unit="Hz" min={l.low + 10} max={20000} step={1} onChange={(high) => set({ ...l, high: Math.round(high) })} />
         {l.kind === 'hit' && <NumberField label="Sensitivity" value={Math.round(l.sensitivity * 100)} unit="%" min={0} max={100} step={1} usual={50} onChange={(s) => set({ ...l, sensitivity: s / 100 })} />}
-        <Button variant="text" onClick={() => look({ trying: null })} sx={{ color: 'inherit' }}>Drop, Esc</Button>
       </Box>
     </Box>
   );

@@ -30,12 +30,12 @@ export function Opening() {
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: 'repeat(3, 1fr)' }, gap: 2 }}>
         {CHOICES.map(({ key, label, about }, i) => (
           <ButtonBase
-            key={key}
+            key={key} aria-label={label} aria-describedby={`about-${key}`}
             onClick={() => { if (key === 'mic') void startWithDevice(); else if (key === 'ferry') void playFerry(); else file.current?.click(); }}
-            sx={(t) => ({ background: t.ink.paper, color: t.ink.paperText, minHeight: { xs: 76, md: 108 }, p: 2, display: 'grid', justifyItems: 'start', alignContent: 'center', textAlign: 'left', gap: 0.5, clipPath: cutEdge(40 + i, 4, 9), '&:hover': { background: t.ink.paperShade } })}
+            sx={(t) => ({ background: t.ink.paper, color: t.ink.paperText, minHeight: { xs: 76, md: 108 }, p: 2, display: 'grid', justifyItems: 'start', justifyContent: 'start', alignContent: 'center', textAlign: 'left', gap: 0.5, clipPath: cutEdge(40 + i, 4, 9), '&:hover': { background: t.ink.paperShade } })}
           >
             <Typography variant="h2" component="span" sx={{ fontSize: { xs: '1.4rem', md: '1.7rem' } }}>{label}</Typography>
-            <Box component="span" sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.98rem' })}>{about}</Box>
+            <Typography id={`about-${key}`} component="span" sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.98rem' })}>{about}</Typography>
           </ButtonBase>
         ))}
       </Box>

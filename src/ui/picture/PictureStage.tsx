@@ -2,13 +2,13 @@
 import { Box, type SxProps, type Theme } from '@mui/material';
 import { useCallback, type ReactNode } from 'react';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
-import { theEngine } from '../state/session';
+import { theEngine, useSession } from '../state/session';
 
 /**
  * The one preview of this window: a canvas handed to the picture worker once, moved to whichever place shows it. A canvas that
  * was given away cannot be given again, and a second worker would draw everything twice.
  */
-let stage: { canvas: HTMLCanvasElement; engine: unknown; resize(w: number, h: number): void; end(): void } | null = null;
+let stage: { canvas: HTMLCanvasElement; engine: unknown; resize(w: number, h: number): void; show(shown: boolean): void; end(): void } | null = null;
 
 function stageFor(width: number, height: number): typeof stage {
   const engine = theEngine();
@@ -36,9 +36,11 @@ export function PictureStage({ sx, most = 1280, children }: { readonly sx?: SxPr
     const shown = stageFor(...size());
     if (!shown) return;
     box.prepend(shown.canvas);
+    shown.show(true);
+    useSession.setState({ previewing: true });
     const watch = new ResizeObserver(() => shown.resize(...size()));
     watch.observe(box);
-    return () => { watch.disconnect(); if (shown.canvas.parentElement === box) shown.canvas.remove(); };
+    return () => { watch.disconnect(); if (shown.canvas.parentElement === box) { shown.canvas.remove(); shown.show(false); useSession.setState({ previewing: false }); } };
   }, [most]);
   return <Box ref={hold} sx={[{ aspectRatio: '16 / 9', position: 'relative', background: '#000', overflow: 'hidden' }, ...(Array.isArray(sx) ? sx : [sx])]}>{children}</Box>;
 }

@@ -78,10 +78,12 @@ export function Ribbons({ board }: { readonly board: RefObject<HTMLDivElement | 
     const b = board.current;
     if (!b) return;
     let asked = 0;
-    const again = (): void => { cancelAnimationFrame(asked); asked = requestAnimationFrame(() => latest.current()); };
+    const again = (): void => { asked ||= requestAnimationFrame(() => { asked = 0; latest.current(); }); };
+    again(); // the board is there only now: a child's layout runs before its parent's
     const watch = new ResizeObserver(again);
     watch.observe(b);
-    const changes = new MutationObserver(again);
+    // Live numbers rewrite their text all the time; only rows that come and go move a ribbon.
+    const changes = new MutationObserver((list) => { if (list.some((m) => [...m.addedNodes, ...m.removedNodes].some((n) => n instanceof HTMLElement))) again(); });
     for (const c of b.querySelectorAll('[data-column]')) { c.addEventListener('scroll', again); changes.observe(c, { childList: true, subtree: true }); for (const child of c.children) watch.observe(child); }
     return () => { cancelAnimationFrame(asked); watch.disconnect(); changes.disconnect(); for (const c of b.querySelectorAll('[data-column]')) c.removeEventListener('scroll', again); };
   }, [board]);

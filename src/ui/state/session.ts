@@ -25,6 +25,8 @@ export interface Session {
   readonly inputs: Readonly<Record<string, InputState>>;
   readonly wire: WireReport | null;
   readonly picture: { readonly rate: number; readonly trouble: string | null };
+  /** Whether this window shows the picture now. */
+  readonly previewing: boolean;
   readonly armed: boolean;
   readonly saved: 'saved' | 'saving' | 'full';
   /** Bumped when the layout of the shared memory changed. */
@@ -39,7 +41,7 @@ const RESTING: Show = {
 
 export const useSession = create<Session>(() => ({
   phase: 'starting', history: newHistory(RESTING), dark: false, freeze: false, playing: false, audio: 'waiting', inputs: {}, wire: null,
-  picture: { rate: 0, trouble: null }, armed: false, saved: 'saved', plan: 0,
+  picture: { rate: 0, trouble: null }, previewing: false, armed: false, saved: 'saved', plan: 0,
 }));
 const set = useSession.setState;
 const get = useSession.getState;

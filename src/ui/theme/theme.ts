@@ -39,7 +39,7 @@ export function makeTheme(mode: 'night' | 'day'): Theme {
           '@media (prefers-reduced-motion: reduce)': { '*': { animationDuration: '0.001s !important', transitionDuration: '0.001s !important' } },
         },
       },
-      MuiButtonBase: { defaultProps: { disableRipple: true, disableTouchRipple: true } },
+      MuiButtonBase: { defaultProps: { disableRipple: true, disableTouchRipple: true }, styleOverrides: { root: { fontFamily: FONT.text } } },
       MuiButton: {
         defaultProps: { disableElevation: true },
         styleOverrides: {
@@ -56,7 +56,7 @@ export function makeTheme(mode: 'night' | 'day'): Theme {
       MuiTooltip: { defaultProps: { enterDelay: 500, arrow: false }, styleOverrides: { tooltip: { backgroundColor: ink.paper, color: ink.paperText, fontSize: '0.84rem', padding: '6px 10px' } } },
       MuiOutlinedInput: { styleOverrides: { root: { '& fieldset': { borderWidth: 2, borderColor: ink.track } }, input: { padding: '7px 10px' } } },
       MuiSelect: { styleOverrides: { select: { paddingTop: 7, paddingBottom: 7 } } },
-      MuiSwitch: { styleOverrides: { root: { padding: 8 }, track: { borderRadius: 0, backgroundColor: ink.track, opacity: 1 }, thumb: { borderRadius: 0, backgroundColor: ink.paper } } },
+      MuiSwitch: { styleOverrides: { root: { padding: 8 }, track: { borderRadius: 0, backgroundColor: `var(--bed, ${ink.track}) !important`, opacity: '1 !important' }, thumb: { borderRadius: 0, color: `var(--mark, ${ink.sheetText})` } } },
     },
   });
 }
