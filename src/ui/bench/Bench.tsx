@@ -84,14 +84,14 @@ export function Bench() {
         <Typography variant="h2">{ear?.name ?? 'Lost signal'}</Typography>
         <Box sx={(t) => ({ color: t.ink.paperFaint })}>moves {end ? `${end.thing.name} · ${end.parameter.label}` : 'nothing: its target is gone'}{route.muted ? ', muted' : ''}</Box>
         <Box sx={{ flex: 1 }} />
-        <Box sx={{ display: 'flex', '& button': { color: 'inherit', '&:hover': { background: 'var(--bed)' } } }}>
+        <Box sx={{ display: 'flex', '& button': { color: 'inherit', '&:hover': { background: 'var(--bed)' } }, '& kbd': { font: 'inherit', fontWeight: 400, ml: 0.75, color: 'var(--faint)' } }}>
           <Button variant="text" onClick={() => fitToHeard(route.id)}>fit to heard <kbd>L</kbd></Button>
           <Button variant="text" aria-pressed={route.muted} onClick={() => edit(route.muted ? 'unmute a route' : 'mute a route', muteRoute(route.id, !route.muted))}>{route.muted ? 'unmute' : 'mute'} <kbd>M</kbd></Button>
           <Button variant="text" onClick={() => { edit('delete a route', removeRoutes([route.id])); look({ route: null }); }}>delete <kbd>Del</kbd></Button>
           <Button variant="text" onClick={() => look({ route: null })}>close <kbd>Esc</kbd></Button>
         </Box>
       </Box>
-      <Box sx={{ display: 'flex', gap: 1, overflowX: 'auto', mt: 0.75, '& kbd': { font: 'inherit' } }}>
+      <Box sx={{ display: 'flex', gap: 1, overflowX: 'auto', mt: 0.75, }}>
         <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} sub={() => (event ? 'strength of a hit' : dbText(tap('heard')))} />
         {(event || shaping.strike) && optional('strike', shaping.strike && <><NumberField label="Hold" value={shaping.strike.holdMs} unit="ms" min={0} max={5000} step={5} usual={0} onChange={(holdMs) => set({ strike: { ...shaping.strike!, holdMs } }, 'set a hold', 'hold')} onEnd={endDrag} sx={field} /><NumberField label="Fall" value={shaping.strike.fallMs} unit="ms" min={0} max={10000} step={10} usual={240} onChange={(fallMs) => set({ strike: { ...shaping.strike!, fallMs } }, 'set a fall', 'fall')} onEnd={endDrag} sx={field} /></>, `falls in ${Math.round(shaping.strike?.fallMs ?? 0)} ms`)}
         {optional('floor', shaping.floor && <NumberField label="Floor" value={shaping.floor.at} unit="" min={0} max={event ? 1 : 2} step={usual / 200} usual={0} onChange={(at) => set({ floor: { at } }, 'set a floor', 'floor')} onEnd={endDrag} sx={field} />, `above ${plain(shaping.floor?.at ?? 0)}`)}
@@ -164,15 +164,15 @@ function Card({ tap, open, onOpen, replay, value, sub, onRemove, graph, children
   return (
     <Box
       role="group" aria-label={TITLE[tap]} onClick={onOpen} onFocus={onOpen}
-      sx={(t) => ({ flex: open && children ? '0 0 auto' : '1 1 104px', minWidth: open && children ? (tap === 'fit' ? 348 : 206) : 104, maxWidth: open ? 400 : 190, background: open ? (t.palette.mode === 'dark' ? '#fffaf0' : '#ffffff') : t.ink.paperShade, borderTop: `6px solid ${open && children ? t.ink.selected : 'transparent'}`, p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}
+      sx={(t) => ({ flex: open && children ? '0 0 auto' : '1 1 112px', width: open && children ? (tap === 'fit' ? 352 : 214) : undefined, minWidth: tap === 'smooth' || tap === 'reach' ? 132 : 108, maxWidth: open && children ? undefined : 190, overflow: 'hidden', background: open ? (t.palette.mode === 'dark' ? '#fffaf0' : '#ffffff') : t.ink.paperShade, borderTop: `6px solid ${open && children ? t.ink.selected : 'transparent'}`, p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}
     >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', minHeight: 26 }}>
-        <Typography variant="h3" component="h3" sx={{ fontSize: '0.94rem', whiteSpace: 'nowrap' }}>{TITLE[tap]}</Typography>
+        <Typography variant="h3" component="h3" sx={{ fontSize: '0.92rem', whiteSpace: 'nowrap', letterSpacing: '-0.01em' }}>{TITLE[tap]}</Typography>
         {open && onRemove && <Button variant="text" onClick={(e) => { e.stopPropagation(); onRemove(); }} aria-label={`Remove ${TITLE[tap]}`} sx={{ color: 'inherit', minHeight: 26, p: '0 6px', fontSize: '0.84rem' }}>remove</Button>}
       </Box>
       {graph ?? <Graph tap={tap} replay={replay} changed={changed} />}
       <LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} />
-      <Box sx={{ minHeight: 32, display: 'flex', alignItems: 'center', gap: 1, color: 'var(--faint)', fontFamily: FONT.number, fontSize: '0.84rem', whiteSpace: 'nowrap' }} onClick={(e) => { if (open) e.stopPropagation(); }}>
+      <Box sx={{ minHeight: 32, display: 'flex', alignItems: 'center', gap: 1, color: 'var(--faint)', fontFamily: FONT.number, fontSize: '0.8125rem', letterSpacing: '-0.02em', whiteSpace: 'nowrap' }} onClick={(e) => { if (open) e.stopPropagation(); }}>
         {open && children ? children : typeof sub === 'string' ? sub : <LiveText read={sub} sx={{ fontSize: '0.84rem' }} />}
       </Box>
     </Box>

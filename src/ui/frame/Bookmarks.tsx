@@ -12,7 +12,7 @@ export function Bookmarks() {
         const here = name === place;
         return (
           <ButtonBase
-            key={name} aria-current={here ? 'page' : undefined} aria-label={`${label}, key ${i + 1}`} onClick={() => goTo(name)}
+            key={name} aria-current={here ? 'page' : undefined} aria-label={`${i + 1} ${label}`} onClick={() => goTo(name)}
             sx={(t) => ({
               flex: '1 1 0', maxHeight: 104, minHeight: 56, width: here ? 60 : 48, background: here ? t.ink.paper : t.ink.sheet, color: here ? t.ink.paperText : t.ink.sheetText,
               clipPath: 'polygon(0 0, calc(100% - 3px) 2px, 100% 40%, calc(100% - 2px) calc(100% - 2px), 0 100%)', position: 'relative', '&:hover': { background: here ? t.ink.paper : t.ink.sheetQuiet },

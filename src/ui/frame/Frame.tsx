@@ -1,5 +1,5 @@
 'use client';
-import { Box } from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import { useEffect } from 'react';
 import { Bench } from '../bench/Bench';
 import { ListenPlace } from '../listen/ListenPlace';
@@ -8,7 +8,7 @@ import { PicturePlace } from '../picture/PicturePlace';
 import { RigPlace } from '../rig/RigPlace';
 import { RoutePlace } from '../route/RoutePlace';
 import { theEngine, useSession } from '../state/session';
-import { useView } from '../state/view';
+import { PLACES, useView } from '../state/view';
 import { Bookmarks } from './Bookmarks';
 import { DarkFreeze } from './DarkFreeze';
 import { Keys } from './Keys';
@@ -39,7 +39,7 @@ export function Frame() {
         <Bookmarks />
         <ShowMenu />
       </Box>
-      <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: 'hidden', position: 'relative' }}><Place /></Box>
+      <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: 'hidden', position: 'relative' }}><Typography component="h1" sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}>{PLACES.find((p) => p.name === place)?.label}</Typography><Place /></Box>
       {bench && <Bench key={route} />}
       <Keys />
     </Box>

@@ -44,7 +44,7 @@ export function Signs() {
       {signs.map(({ shape, name, state, fault, place }) => (
         <Tooltip key={name} title={fault ?? MEANING[name] ?? ''}>
           <Box
-            component="button" onClick={() => goTo(place)} aria-label={`${name}: ${state}${fault ? `. ${fault}` : ''}`}
+            component="button" onClick={() => goTo(place)} aria-label={`${name} ${state}${fault ? `. ${fault}` : ''}`}
             sx={(t) => ({ all: 'unset', cursor: 'pointer', display: 'flex', alignItems: 'center', gap: 1, px: 1.25, minHeight: 38, boxSizing: 'border-box', background: fault ? t.ink.paper : t.ink.sheet, color: fault ? t.ink.paperText : t.ink.sheetText, clipPath: fault ? 'polygon(0 0,calc(100% - 16px) 0,100% 16px,100% 100%,0 100%)' : 'polygon(0 1px,50% 0,100% 2px,99% 100%,40% 97%,1% 100%)', '&:focus-visible': { outline: `3px solid ${t.ink.now}`, outlineOffset: -3 } })}
           >
             <Box component="svg" viewBox="0 0 18 18" aria-hidden sx={{ width: 18, height: 18, fill: 'currentColor', flex: 'none' }}>{SHAPES[shape]}</Box>

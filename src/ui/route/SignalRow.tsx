@@ -22,7 +22,7 @@ export function SignalRow({ ear }: { readonly ear: Ear }) {
   return (
     <Box role="listitem" data-signal={ear.id}>
       <Sheet
-        ref={setNodeRef} name={ear.id} picked={picked} {...attributes} {...listeners} role="button" aria-roledescription="signal" aria-label={`${ear.name}, ${count} ${count === 1 ? 'route' : 'routes'}`} aria-pressed={picked}
+        ref={setNodeRef} name={ear.id} picked={picked} {...attributes} {...listeners} role="button" aria-roledescription="signal" title={`${count} ${count === 1 ? 'route' : 'routes'}`} aria-pressed={picked}
         onClick={() => look({ signal: picked ? null : ear.id })}
         sx={{ p: 1, pl: 2.25, cursor: 'grab', touchAction: 'none', '&::before': { content: '""', position: 'absolute', left: 0, top: 0, bottom: 0, width: 9, background: EDGE[kind], color: 'var(--mark)' } }}
       >

@@ -64,7 +64,7 @@ function Why() {
         shaped: live.signal(routeSignal(route.id)), fitted: route.shaping.fit?.mode !== 'coming' || live.signal(routeSignal(route.id)) > 0,
       });
     }
-    const key = next ? next.words.replace(/\d+ %/, '%') + String(next.remedy) : '';
+    const key = next ? next.words + String(next.remedy) : '';
     if (key !== said.current) { said.current = key; setAnswer(next); }
   });
   const mend = (remedy: Remedy): void => {

@@ -41,5 +41,5 @@ export function whyNot(show: Show, route: Route, m: Moment): Answer {
   if (end.parameter.kind === 'number' && Math.abs((route.reach as number) - (restOf(end.thing, end.parameter) as number)) < end.parameter.step / 2) {
     return { words: `Rest and reach are both ${formatNumber(route.reach as number, end.parameter as NumberParameter)}: there is no way to go.`, remedy: null };
   }
-  return { words: `It moves: ${ear.name} takes ${what} ${Math.round(Math.min(1.99, m.shaped) * 100)} % of the way.`, remedy: null };
+  return { words: `It moves: ${ear.name} takes ${what} along.`, remedy: null };
 }

@@ -1,0 +1,98 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { named, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+
+let server: Server;
+let v: Visit;
+const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-files-'));
+beforeAll(async () => {
+  server = await startServer();
+  v = await visit(server.url, { autoplay: true });
+  await press(v.page, 'button', 'Play the ferry');
+});
+afterAll(async () => {
+  const { noise, strangers } = v;
+  await v.close();
+  await server.stop();
+  expect(strangers).toEqual([]);
+  expect(noise).toEqual([]);
+});
+async function openFile(file: string): Promise<void> {
+  await press(v.page, 'button', 'Show menu');
+  const chooser = v.page.waitForFileChooser();
+  await press(v.page, 'menuitem', 'Open a file …');
+  await (await chooser).accept([file]);
+}
+const show = (): Promise<string> => v.page.evaluate(() => new Promise<string>((done) => {
+  const open = indexedDB.open('batucada');
+  open.onsuccess = () => { const get = open.result.transaction('shows').objectStore('shows').getAll(); get.onsuccess = () => { open.result.close(); done(JSON.stringify(get.result.map((k: { show: unknown }) => k.show))); }; };
+}));
+
+describe('keeping', () => {
+  it('restores an edited show after a reload, with what can be undone', async () => {
+    await v.page.keyboard.press('3');
+    const rest = await named(v.page, 'slider', 'tilt at rest');
+    await rest.focus();
+    await v.page.keyboard.press('ArrowUp');
+    await v.page.keyboard.press('ArrowUp');
+    await until('it saved', async () => (await show()).includes('"tilt":1'));
+    await v.page.reload({ waitUntil: 'load' });
+    await until('the tilt again', async () => (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('1.0°'));
+    await named(v.page, 'slider', 'tilt at rest');
+    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await until('it undone after the reload', async () => (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.5°') || (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.0°'));
+  });
+
+  it('goes out to one file and comes back in, sounds included', async () => {
+    const client = await v.page.createCDPSession();
+    await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+    await press(v.page, 'button', 'Show menu');
+    await press(v.page, 'menuitem', 'Save to a file');
+    const file = await until('the file', () => readdirSync(folder).find((f) => f.endsWith('.batucada')));
+    expect(readFileSync(path.join(folder, file)).length).toBeGreaterThan(20e6); // five stems of 4 MB each
+    const before = (JSON.parse(await show()) as unknown[]).length;
+    await openFile(path.join(folder, file));
+    await until('a second show', async () => (JSON.parse(await show()) as unknown[]).length === before + 1);
+    await until('its sounds', async () => (await textOf(v.page, 'body')).includes('is open'));
+  });
+
+  it('refuses what is corrupt, foreign or empty in words, and changes nothing', async () => {
+    const good = readFileSync(path.join(folder, readdirSync(folder).find((f) => f.endsWith('.batucada'))!));
+    const bad: [string, Buffer, string][] = [
+      ['foreign.batucada', Buffer.from('%PDF-1.7 not a show'), 'not a Batucada show'],
+      ['empty.batucada', Buffer.alloc(0), 'empty'],
+      ['cut.batucada', good.subarray(0, 5000), 'damaged'],
+      ['twisted.batucada', (() => { const b = Buffer.from(good); const at = b.indexOf('RIFF') + 5000; b.fill(0x55, at, at + 64); return b; })(), 'damaged'],
+    ];
+    const before = await show();
+    for (const [name, bytes, word] of bad) {
+      writeFileSync(path.join(folder, name), bytes);
+      await openFile(path.join(folder, name));
+      await until(`words about ${name}`, async () => (await textOf(v.page, 'body')).includes(word));
+    }
+    expect(await show()).toBe(before);
+  });
+
+  it('refuses a sound that cannot be played, and keeps the inputs as they were', async () => {
+    await v.page.keyboard.press('1');
+    writeFileSync(path.join(folder, 'broken.mp3'), Buffer.alloc(4000, 7));
+    await press(v.page, 'button', '+ input');
+    const chooser = v.page.waitForFileChooser();
+    await press(v.page, 'menuitem', 'A sound file …');
+    await (await chooser).accept([path.join(folder, 'broken.mp3')]);
+    await until('words', async () => (await textOf(v.page, 'body')).includes('cannot be played'));
+    expect(await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent))).toEqual(['Deck stems', 'Host’s voice']);
+  });
+
+  it('a second window waits, and takes the show over when told to', async () => {
+    const second = await v.browser.newPage();
+    await second.goto(server.url, { waitUntil: 'load' });
+    await named(second, 'heading', 'The show runs in another window');
+    await press(second, 'button', 'Take it over here');
+    await named(second, 'button', '2 Route');
+    await named(v.page, 'heading', 'The show runs in another window');
+    await second.close();
+  });
+});

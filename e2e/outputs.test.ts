@@ -1,0 +1,115 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { Listener, named, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+
+let server: Server;
+let v: Visit;
+beforeAll(async () => {
+  server = await startServer();
+  v = await visit(server.url, { autoplay: true });
+  await press(v.page, 'button', 'Play the ferry');
+});
+afterAll(async () => {
+  const { noise, strangers } = v;
+  await v.close();
+  await server.stop();
+  expect(strangers).toEqual([]);
+  // A server that is started anew is not there for a moment; the browser says so by itself, once a try.
+  expect(noise.filter((n) => !/WebSocket connection|ERR_CONNECTION_REFUSED/.test(n))).toEqual([]);
+});
+const lamps = async (): Promise<number[]> => (await v.page.$$eval('tbody td:nth-child(5)', (all) => all.map((e) => e.textContent ?? ''))).flatMap((t) => t.trim().split(/\s+/).map(Number));
+/** Mean brightness of a stretch of the page, 0 to 255, decoded by the browser itself. */
+async function brightness(page: Visit['page'], clip: { x: number; y: number; width: number; height: number }, decoder = v.page): Promise<number> {
+  const shot = await page.screenshot({ clip, encoding: 'base64' });
+  return decoder.evaluate(async (data) => {
+    const image = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
+    const g = new OffscreenCanvas(image.width, image.height).getContext('2d')!;
+    g.drawImage(image, 0, 0);
+    const px = g.getImageData(0, 0, image.width, image.height).data;
+    let sum = 0;
+    for (let i = 0; i < px.length; i += 4) sum += (px[i]! + px[i + 1]! + px[i + 2]!) / 3;
+    return sum / (px.length / 4);
+  }, shot);
+}
+
+describe('outputs', () => {
+  it('the Rig shows what the simulated lamps decoded, and that they answer the poll', async () => {
+    await v.page.keyboard.press('4');
+    await named(v.page, 'heading', 'Wires');
+    await until('the poll answered', async () => (await textOf(v.page, 'main')).includes('answers the poll'));
+    await until('a burning lamp', async () => (await lamps()).some((x) => x > 60));
+    await press(v.page, 'button', 'Pull the lamp cable');
+    await until('the sign to tell', async () => (await v.page.$('::-p-aria([name="Lamps trouble. The lamp cable is out."])')) !== null);
+    await press(v.page, 'button', 'Plug the lamp cable in');
+    await until('the sign well again', async () => (await v.page.$('::-p-aria([name="Lamps good"])')) !== null);
+  });
+
+  it('an overlay works from another browser, without a safe address, opened before anything, with its image', async () => {
+    const other = await visit(null, { host: 'stream.test' });
+    try {
+      await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=${server.key()}`, { waitUntil: 'load' });
+      expect(await other.page.evaluate(() => [isSecureContext, getComputedStyle(document.body).backgroundColor, getComputedStyle(document.documentElement).backgroundColor])).toEqual([false, 'rgba(0, 0, 0, 0)', 'rgba(0, 0, 0, 0)']);
+      const pixel = (x: number, y: number): Promise<number[]> => other.page.$eval('canvas', (c, px, py) => [...(c as HTMLCanvasElement).getContext('2d')!.getImageData(px, py, 1, 1).data], x, y);
+      await until('the frame', async () => (await pixel(4, 360))[3] === 255);
+      expect((await pixel(640, 360))[3]).toBe(0); // nothing over the host
+      await until('the badge\'s own ink', async () => { const [r, g, b] = await pixel(118, 602); return r! > 200 && g! > 150 && b! > 30; });
+      await until('it to move with the drums', async () => Number(await other.page.$eval('canvas', (c) => c.dataset.swell)) >= 0 && (await pixel(118, 602 - 80))[3] === 255);
+      // A bridge that is started anew: the page finds it by itself.
+      await server.restart();
+      const listener = new Listener(server, 'frame');
+      await until('values again', () => listener.frames > 5, 60000);
+      listener.close();
+      expect((await pixel(4, 360))[3]).toBe(255);
+      const refused = await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=wrong`);
+      expect(refused!.status()).toBe(403);
+      expect((await other.page.goto(`http://stream.test:${server.port}/`))!.status()).toBe(403);
+      expect(other.strangers).toEqual([]);
+    } finally { await other.close(); }
+  });
+
+  it('the stand-in streaming page shows the overlay over the camera, and names are redirected to the one address', async () => {
+    const other = await visit(`http://localhost:${server.port}/`);
+    try {
+      expect(other.page.url()).toBe(server.url);
+      await other.page.goto(`${server.url}stream/frame?key=${server.key()}`, { waitUntil: 'load' });
+      await until('the overlay in the stream', async () => {
+        const frame = other.page.frames().find((f) => f.url().includes('/overlay/'));
+        return frame && (await frame.$eval('canvas', (c) => (c as HTMLCanvasElement).getContext('2d')!.getImageData(4, 360, 1, 1).data[3]).catch(() => 0)) === 255;
+      });
+    } finally { await other.close(); }
+  });
+
+  it('a screen has its own picture; dark takes out picture, lamps and overlay, and freeze holds them', async () => {
+    await v.page.keyboard.press('3');
+    await named(v.page, 'button', 'Open a screen');
+    const opened = new Promise<Visit['page']>((done) => v.browser.once('targetcreated', (t) => { void t.page().then((p) => done(p!)); }));
+    await press(v.page, 'button', 'Open a screen');
+    const screen = await opened;
+    await screen.setViewport({ width: 640, height: 360 });
+    const all = { x: 0, y: 0, width: 640, height: 360 };
+    await until('the screen\'s picture', async () => (await brightness(screen, all)) > 20);
+    expect(await screen.evaluate(() => document.querySelectorAll('button, a, input').length)).toBe(0);
+    const listener = new Listener(server, 'frame');
+    await v.page.bringToFront();
+    await v.page.keyboard.press('4');
+    await v.page.waitForSelector('tbody');
+
+    await v.page.keyboard.press('0');
+    await until('the lamps out', async () => { const [r, g, b, d] = await lamps(); return r === 0 && g === 0 && b === 0 && d === 0; });
+    await until('the overlay plain', () => listener.numbers[0] === 0 && listener.numbers[1] === 0 && listener.numbers[2] === 1);
+    await until('the screen black', async () => (await brightness(screen, all)) < 1);
+    await v.page.bringToFront();
+    await v.page.keyboard.press('0');
+    await until('the screen back', async () => (await brightness(screen, all)) > 20);
+    await v.page.bringToFront();
+    await until('the lamps back', async () => (await lamps()).some((x) => x > 10));
+
+    await v.page.keyboard.press('9');
+    await until('freeze', async () => (await v.page.$('::-p-aria([name="Freeze everything is held"])')) !== null);
+    await until('everything to be held', async () => { const a = (await lamps()).join(); await until('more ticks', async () => { const n = await textOf(v.page, '[aria-label=Inputs]'); return n !== undefined; }); return a === (await lamps()).join(); });
+    await v.page.keyboard.press('9');
+    const held = (await lamps()).join();
+    await until('movement again', async () => (await lamps()).join() !== held);
+    listener.close();
+    await screen.close();
+  });
+});

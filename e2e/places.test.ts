@@ -1,0 +1,56 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { readFileSync } from 'node:fs';
+import { named, press, startServer, until, visit, type Server, type Visit } from './support';
+
+let server: Server;
+let v: Visit;
+const axe = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
+beforeAll(async () => {
+  server = await startServer();
+  v = await visit(server.url, { autoplay: true });
+});
+afterAll(async () => {
+  const { noise, strangers } = v;
+  await v.close();
+  await server.stop();
+  expect(strangers).toEqual([]);
+  expect(noise).toEqual([]);
+});
+async function faults(): Promise<string[]> {
+  await v.page.evaluate(axe);
+  return v.page.evaluate(async () => {
+    const run = (globalThis as unknown as { axe: { run(where: unknown, options: unknown): Promise<{ violations: { impact: string; id: string; nodes: { target: string[] }[] }[] }> } }).axe;
+    const { violations } = await run.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });
+    return violations.filter((x) => x.impact === 'serious' || x.impact === 'critical').map((x) => `${x.id}: ${x.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
+  });
+}
+
+describe('every place', () => {
+  it('the opening page can be used by everybody', async () => {
+    await named(v.page, 'button', 'Play the ferry');
+    expect(await faults()).toEqual([]);
+    await press(v.page, 'button', 'Play the ferry');
+  });
+  it.each([['1 Listen', 'The field'], ['2 Route', 'What they move'], ['3 Picture', 'Figures, back to front'], ['4 Rig', 'Patch'], ['5 Overlays', 'Address for a streaming program']])('%s can be used by everybody, by its key, wide and narrow', async (name, heading) => {
+    await v.page.setViewport({ width: 1280, height: 800 });
+    await v.page.keyboard.press(name[0] as '1');
+    await named(v.page, 'heading', heading);
+    expect(await faults()).toEqual([]);
+    for (const [width, height] of [[1280, 640], [820, 1000]] as const) {
+      await v.page.setViewport({ width, height });
+      await until('the new size', () => v.page.evaluate((w) => innerWidth === w, width));
+      expect(await v.page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+    }
+  });
+  it('the bench and the day theme too', async () => {
+    await v.page.setViewport({ width: 1280, height: 800 });
+    await v.page.keyboard.press('2');
+    await v.page.click('[data-parameter="ferry/height"]');
+    await named(v.page, 'region', 'Bench');
+    expect(await faults()).toEqual([]);
+    await press(v.page, 'button', 'Show menu');
+    await press(v.page, 'menuitem', 'Day theme');
+    await until('the menu gone', async () => (await v.page.$('[role=menu]')) === null);
+    expect(await faults()).toEqual([]);
+  });
+});

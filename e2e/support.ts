@@ -1,0 +1,137 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import os from 'node:os';
+import path from 'node:path';
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import { WebSocket } from 'ws';
+import { writeWav } from '../src/core/audio/wav';
+
+const root = path.join(__dirname, '..');
+
+/** Waits for a state, not for a time. @throws Error that names what was waited for */
+export async function until<T>(what: string, look: () => T | Promise<T>, ms = 30000): Promise<NonNullable<T>> {
+  const end = Date.now() + ms;
+  for (;;) {
+    const value = await look();
+    if (value) return value as NonNullable<T>;
+    if (Date.now() > end) throw new Error(`waited ${ms / 1000} s, and still not: ${what}`);
+    await new Promise((r) => setTimeout(r, 25));
+  }
+}
+
+export function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => { const { port } = server.address() as { port: number }; server.close(() => resolve(port)); });
+  });
+}
+
+export interface Server { readonly port: number; readonly url: string; readonly folder: string; key(): string; stop(): Promise<void>; restart(): Promise<void> }
+
+/** The real server on free ports, with data of its own. */
+export async function startServer({ demo = false } = {}): Promise<Server> {
+  const port = await freePort();
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-data-'));
+  let child: ChildProcess | null = null;
+  const run = async (): Promise<void> => {
+    let said = '';
+    const started = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], { cwd: root, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), BATUCADA_DATA: folder, BATUCADA_ARTNET_PORT: '0', BATUCADA_DEMO: demo ? '1' : '', NEXT_TELEMETRY_DISABLED: '1' } });
+    child = started;
+    started.stdout.on('data', (d: Buffer) => { said += d.toString(); });
+    started.stderr.on('data', (d: Buffer) => { said += d.toString(); });
+    await until(`the server to be ready; it said: ${said}`, () => { if (started.exitCode !== null) throw new Error(`the server ended: ${said}`); return said.includes('is ready'); }, 60000);
+  };
+  const stop = async (): Promise<void> => {
+    const running = child;
+    child = null;
+    if (!running || running.exitCode !== null) return;
+    const gone = new Promise<void>((done) => running.once('exit', () => done()));
+    running.kill('SIGTERM');
+    await gone;
+  };
+  await run();
+  return { port, url: `http://127.0.0.1:${port}/`, folder, key: () => (JSON.parse(readFileSync(path.join(folder, 'bridge.json'), 'utf8')) as { key: string }).key, stop: async () => { await stop(); rmSync(folder, { recursive: true, force: true }); }, restart: async () => { await stop(); await run(); } };
+}
+
+export interface Visit { readonly browser: Browser; readonly page: Page; readonly noise: string[]; readonly strangers: string[]; close(): Promise<void> }
+export interface VisitOptions {
+  /** Without it, sound waits for a gesture, as it does for a real visitor. */
+  readonly autoplay?: boolean;
+  readonly microphone?: string;
+  readonly refuseMicrophone?: boolean;
+  /** Maps a host name to loopback: the page then has no safe address. */
+  readonly host?: string;
+  readonly throttleHidden?: boolean;
+}
+
+/** A browser with an empty profile, that notes every error on the console and every request that leaves the machine. */
+export async function visit(url: string | null, { autoplay = false, microphone, refuseMicrophone = false, host, throttleHidden = false }: VisitOptions = {}): Promise<Visit> {
+  const profile = mkdtempSync(path.join(os.tmpdir(), 'batucada-profile-'));
+  const gpu = existsSync('/usr/lib/x86_64-linux-gnu/dri') ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist'] : [];
+  const browser = await puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', headless: true, userDataDir: profile, protocolTimeout: 120000,
+    ...(throttleHidden && { ignoreDefaultArgs: ['--disable-background-timer-throttling', '--disable-backgrounding-occluded-windows', '--disable-renderer-backgrounding'] }),
+    args: [
+      '--no-sandbox', '--disable-dev-shm-usage', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', ...gpu,
+      ...(autoplay ? ['--autoplay-policy=no-user-gesture-required'] : []),
+      '--use-fake-device-for-media-stream', ...(refuseMicrophone ? [] : ['--use-fake-ui-for-media-stream']), ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []),
+      ...(host ? [`--host-resolver-rules=MAP ${host} 127.0.0.1`] : []),
+    ],
+  });
+  const noise: string[] = [], strangers: string[] = [];
+  const watch = (page: Page): void => {
+    page.on('console', (m) => { if (m.type() === 'error') noise.push(m.text()); });
+    page.on('pageerror', (e) => noise.push(String(e)));
+    page.on('request', (r) => { const u = new URL(r.url()); if (!['127.0.0.1', 'localhost', host].includes(u.hostname) && !['data:', 'blob:', 'about:', 'chrome-error:'].includes(u.protocol)) strangers.push(r.url()); });
+  };
+  browser.on('targetcreated', (t) => { if (t.type() === 'page') void t.page().then((p) => p && p !== page && watch(p)); });
+  const page = await browser.newPage();
+  watch(page);
+  await page.setViewport({ width: 1280, height: 800 });
+  if (url) await page.goto(url, { waitUntil: 'load' });
+  return { browser, page, noise, strangers, close: async () => { await browser.close(); rmSync(profile, { recursive: true, force: true, maxRetries: 3 }); } };
+}
+
+/** What bears this role and accessible name. */
+export function named(page: Page, role: string, name: string): Promise<ElementHandle<Element>> {
+  return until(`a ${role} called “${name}”`, () => page.$(`::-p-aria([name="${name}"][role="${role}"])`)) as Promise<ElementHandle<Element>>;
+}
+export async function press(page: Page, role: string, name: string): Promise<void> {
+  await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(30000).click();
+}
+export async function textOf(page: Page, selector: string): Promise<string> {
+  return page.$eval(selector, (e) => e.textContent ?? '').catch(() => '');
+}
+
+/** An overlay page's end of the bridge, without a browser: what arrives there, as it arrives. */
+export class Listener {
+  frames = 0;
+  numbers: number[] = [];
+  lastAt = 0;
+  largestGapMs = 0;
+  rest: number[] = [];
+  readonly #socket: WebSocket;
+  constructor(server: Server, overlay: string) {
+    this.#socket = new WebSocket(`ws://127.0.0.1:${server.port}/bridge?role=page&overlay=${overlay}&key=${server.key()}`);
+    this.#socket.on('error', () => undefined);
+    this.#socket.on('message', (data: Buffer, binary) => {
+      if (!binary) { const m = JSON.parse(data.toString()) as { overlay: { parameters: { rest: number[] }[] } | null }; this.rest = m.overlay?.parameters.flatMap((p) => p.rest) ?? []; return; }
+      const now = performance.now();
+      if (this.lastAt) this.largestGapMs = Math.max(this.largestGapMs, now - this.lastAt);
+      this.lastAt = now;
+      this.frames++;
+      this.numbers = Array.from({ length: (data.length - 16) / 4 }, (_, i) => data.readFloatLE(16 + i * 4));
+    });
+  }
+  close(): void { this.#socket.terminate(); }
+}
+
+/** A microphone's sound: for each stretch, a tone's frequency (0 for silence), its seconds and its amplitude; played over and over. */
+export function microphoneFile(stretches: readonly (readonly [hz: number, seconds: number, amplitude: number])[]): string {
+  const parts: number[] = [];
+  for (const [hz, seconds, amplitude] of stretches) for (let i = 0; i < seconds * 48000; i++) parts.push(hz ? amplitude * Math.sin((2 * Math.PI * hz * i) / 48000) : 0);
+  const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-mic-')), 'mic.wav');
+  writeFileSync(file, writeWav([Float32Array.from(parts)], 48000, 16));
+  return file;
+}
