@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { named, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -10,7 +10,7 @@ const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-files-'));
 beforeAll(async () => {
   server = await startServer();
   v = await visit(server.url, { autoplay: true });
-  await press(v.page, 'button', 'Play the ferry');
+  await playFerry(v.page);
 });
 afterAll(async () => {
   const { noise, strangers } = v;
@@ -90,6 +90,7 @@ describe('keeping', () => {
     const second = await v.browser.newPage();
     await second.goto(server.url, { waitUntil: 'load' });
     await named(second, 'heading', 'The show runs in another window');
+    await second.bringToFront();
     await press(second, 'button', 'Take it over here');
     await named(second, 'button', '2 Route');
     await named(v.page, 'heading', 'The show runs in another window');

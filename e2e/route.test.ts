@@ -1,5 +1,5 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
-import { named, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -7,7 +7,7 @@ beforeAll(async () => { server = await startServer(); });
 afterAll(async () => { await server.stop(); });
 beforeEach(async () => {
   v = await visit(server.url, { autoplay: true });
-  await press(v.page, 'button', 'Play the ferry');
+  await playFerry(v.page);
 });
 afterEach(async () => {
   const { noise, strangers } = v;

@@ -85,9 +85,9 @@ export async function visit(url: string | null, { autoplay = false, microphone, 
     page.on('pageerror', (e) => noise.push(String(e)));
     page.on('request', (r) => { const u = new URL(r.url()); if (!['127.0.0.1', 'localhost', host].includes(u.hostname) && !['data:', 'blob:', 'about:', 'chrome-error:'].includes(u.protocol)) strangers.push(r.url()); });
   };
-  browser.on('targetcreated', (t) => { if (t.type() === 'page') void t.page().then((p) => p && p !== page && watch(p)); });
   const page = await browser.newPage();
   watch(page);
+  browser.on('targetcreated', (t) => { if (t.type() === 'page') void t.page().then((p) => { if (p) watch(p); }); });
   await page.setViewport({ width: 1280, height: 800 });
   if (url) await page.goto(url, { waitUntil: 'load' });
   return { browser, page, noise, strangers, close: async () => { await browser.close(); rmSync(profile, { recursive: true, force: true, maxRetries: 3 }); } };
@@ -99,6 +99,11 @@ export function named(page: Page, role: string, name: string): Promise<ElementHa
 }
 export async function press(page: Page, role: string, name: string): Promise<void> {
   await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(30000).click();
+}
+/** From the opening page to the running ferry. */
+export async function playFerry(page: Page): Promise<void> {
+  await press(page, 'button', 'Play the ferry');
+  await named(page, 'button', '1 Listen');
 }
 export async function textOf(page: Page, selector: string): Promise<string> {
   return page.$eval(selector, (e) => e.textContent ?? '').catch(() => '');

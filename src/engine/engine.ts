@@ -105,6 +105,11 @@ export class Engine {
   /** Another show altogether, with what it has learned. */
   open(show: Show, memory: Memory): void {
     this.#show = show;
+    // Other inputs, other sound: what the rings remember belongs to the show that is left.
+    for (const id of [...this.#devices.keys()]) this.#closeDevice(id);
+    this.#places.clear();
+    this.#rings.clear();
+    this.#loaded.clear();
     this.control.ask(memory.playing, memory.position * SAMPLE_RATE);
     this.#tell({ type: 'show', show, memory });
     this.#followInputs();

@@ -161,6 +161,17 @@ export class Conductor implements EventSink {
     this.darkness = memory.dark ? 1 : 0;
   }
 
+  /** Before another show: nothing that was heard or is moving belongs to it, though its ids may be the same. */
+  forget(): void {
+    this.#ears.clear();
+    this.#inputs = [];
+    this.#params.clear();
+    this.#sums.clear();
+    for (const { row } of this.#rows.values()) this.#freeRows.push(row);
+    this.#rows.clear();
+    for (let i = 0; i < this.#signalSlots.used; i++) this.traces.clear(i);
+  }
+
   fits(): Memory['fits'] {
     const out: Record<string, { low: number; high: number }> = {};
     for (const [id, { row, route }] of this.#rows) {

@@ -91,6 +91,7 @@ class Host implements HopSource {
         return;
       }
       case 'show':
+        if (this.#show && this.#show.id !== message.show.id) { this.#heardBefore.clear(); this.#conductor.forget(); }
         this.#show = message.show;
         if (message.memory) this.#conductor.setMemory(message.memory);
         this.#plan();

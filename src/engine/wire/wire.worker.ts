@@ -13,6 +13,7 @@ import { Received } from '../memory/received';
 const post = (message: FromWire): void => (globalThis as unknown as Worker).postMessage(message);
 /** More than this waiting in the socket: the bridge is behind, and only the latest frame is worth sending. */
 const BEHIND_BYTES = 32 * 1024;
+const ASK_AGAIN_MS = 1500;
 const AGAIN_MS = [100, 250, 500, 1000];
 /** Overlay pages draw at most this often. */
 const OVERLAY_EVERY_MS = 15;
@@ -111,7 +112,7 @@ class Wire {
     socket.onclose = () => {
       if (socket !== this.#socket) return;
       this.#socket = null;
-      if (this.#report.link === 'busy') return; // another window drives: wait to be asked
+      if (this.#report.link === 'busy') return; // another window drives: it is asked again by and by
       this.#say({ link: 'lost', why: 'The bridge does not answer. Lamps and overlay pages hold; it is tried again.', packetMs: null });
       setTimeout(() => this.#connect(), AGAIN_MS[Math.min(this.#tries++, AGAIN_MS.length - 1)]);
     };
@@ -134,7 +135,11 @@ class Wire {
         for (const u of this.#universes) u.sent = false;
         this.#tellSetup();
         return;
-      case 'busy': this.#say({ link: 'busy', why: 'Another window drives the lamps and overlays. Take over here if it is gone for good.' }); return;
+      case 'busy':
+        // The other window may be gone for good: its lease runs out, and this one asks again.
+        setTimeout(() => { if (this.#report.link === 'busy') this.#hello(); }, ASK_AGAIN_MS);
+        this.#say({ link: 'busy', why: 'Another window drives the lamps and overlays. Take over here, or close it there.' });
+        return;
       case 'refused': this.#say({ link: this.#report.link === 'driving' ? 'driving' : 'refused', why: message.why }); return;
       case 'need': post({ type: 'need', media: message.media }); return;
       case 'state': this.#say({ wires: message.wires, nodes: message.nodes, receiver: message.receiver, pages: message.pages, packetMs: this.#trip() }); return;

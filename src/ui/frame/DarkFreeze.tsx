@@ -14,10 +14,10 @@ export function DarkFreeze() {
     <Box sx={{ display: 'flex', gap: 1, flex: 'none' }}>
       {([['Dark', '0', dark, () => setDark(!dark), 'everything is out'], ['Freeze', '9', freeze, () => setFreeze(!freeze), 'everything is held']] as const).map(([label, key, on, press, state], i) => (
         <ButtonBase
-          key={label} aria-pressed={on} aria-label={`${label} ${on ? state : `key ${key}`}`} onClick={press}
+          key={label} aria-pressed={on} onClick={press}
           sx={(t) => ({ width: { xs: 76, lg: 94 }, background: on ? '#000' : t.ink.paper, color: on ? t.ink.paper : t.ink.paperText, border: on ? `4px solid ${t.ink.paper}` : 'none', display: 'grid', alignContent: 'center', justifyItems: 'center', clipPath: EDGES[i] })}
         >
-          <Box component="span" sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.4rem', lineHeight: 1.1 }}>{label}</Box>
+          <Box component="span" sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.4rem', lineHeight: 1.1 }}>{label}</Box>{' '}
           <Box component="span" sx={{ fontSize: '0.84rem', textAlign: 'center', lineHeight: 1.1 }}>{on ? state : `key ${key}`}</Box>
         </ButtonBase>
       ))}

@@ -58,12 +58,12 @@ export function Roda() {
   };
   return (
     <Box
-      component="button" onPointerDown={tap} onKeyDown={(e) => { if (e.key === 'Enter') tap(); }} aria-label={`${Number.isInteger(tempo.bpm) ? tempo.bpm : tempo.bpm.toFixed(1)} ${SOURCE[tempo.source]}, beats a minute. Press in time to tap the tempo.`} title="Press in time with the music to tap the tempo"
+      component="button" onPointerDown={tap} onKeyDown={(e) => { if (e.key === 'Enter') tap(); }} title="Press in time with the music to tap the tempo"
       sx={(t) => ({ all: 'unset', cursor: 'pointer', position: 'relative', width: 86, height: 84, flex: 'none', '--paper': t.ink.paper, '--now': t.ink.now, '--ground': t.ink.sheet, color: t.ink.sheetText, '&:focus-visible': { outline: `3px solid ${t.ink.now}`, borderRadius: '50%' } })}
     >
       <Box component="canvas" ref={ref} aria-hidden sx={{ width: '100%', height: '100%', display: 'block', '--paper': 'inherit' }} />
       <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeContent: 'center', textAlign: 'center', pointerEvents: 'none' }}>
-        <Box sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.15rem', lineHeight: 1 }}>{Number.isInteger(tempo.bpm) ? tempo.bpm : tempo.bpm.toFixed(1)}</Box>
+        <Box sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.15rem', lineHeight: 1 }}>{Number.isInteger(tempo.bpm) ? tempo.bpm : tempo.bpm.toFixed(1)}</Box>{' '}
         <Box sx={{ fontSize: '0.8125rem', lineHeight: 1.1 }}>{SOURCE[tempo.source]}</Box>
       </Box>
     </Box>

@@ -39,20 +39,26 @@ const MEANING: Record<string, string> = {
 export function Signs() {
   const session = useSession();
   const signs = useMemo(() => signsOf(session), [session]);
+  const faults = [...new Set(signs.flatMap((s) => s.fault ?? []))];
   return (
-    <Box role="group" aria-label="Signs" sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(112px, 1fr))', gap: 0.75, flex: '0 1 296px', minWidth: 236 }}>
+    <Box role="group" aria-label="Signs" sx={{ position: 'relative', display: 'grid', gridTemplateColumns: 'repeat(2, minmax(112px, 1fr))', gap: 0.75, flex: '0 1 296px', minWidth: 236 }}>
       {signs.map(({ shape, name, state, fault, place }) => (
-        <Tooltip key={name} title={fault ?? MEANING[name] ?? ''}>
+        <Tooltip key={name} describeChild title={fault ?? MEANING[name] ?? ''}>
           <Box
-            component="button" onClick={() => goTo(place)} aria-label={`${name} ${state}${fault ? `. ${fault}` : ''}`}
+            component="button" onClick={() => goTo(place)}
             sx={(t) => ({ all: 'unset', cursor: 'pointer', display: 'flex', alignItems: 'center', gap: 1, px: 1.25, minHeight: 38, boxSizing: 'border-box', background: fault ? t.ink.paper : t.ink.sheet, color: fault ? t.ink.paperText : t.ink.sheetText, clipPath: fault ? 'polygon(0 0,calc(100% - 16px) 0,100% 16px,100% 100%,0 100%)' : 'polygon(0 1px,50% 0,100% 2px,99% 100%,40% 97%,1% 100%)', '&:focus-visible': { outline: `3px solid ${t.ink.now}`, outlineOffset: -3 } })}
           >
             <Box component="svg" viewBox="0 0 18 18" aria-hidden sx={{ width: 18, height: 18, fill: 'currentColor', flex: 'none' }}>{SHAPES[shape]}</Box>
-            <Box component="span" sx={{ fontWeight: 700, fontSize: '1.08rem', flex: 1 }}>{name}</Box>
+            <Box component="span" sx={{ fontWeight: 700, fontSize: '1.08rem', flex: 1 }}>{name}</Box>{' '}
             <Box component="span" sx={{ fontSize: '1rem', opacity: 0.9 }}>{state}</Box>
           </Box>
         </Tooltip>
       ))}
+      {faults.length > 0 && (
+        <Box role="alert" sx={(t) => ({ position: 'absolute', right: 0, top: '100%', mt: 1, zIndex: 20, maxWidth: 480, background: t.ink.paper, color: t.ink.paperText, p: 1.25, px: 2, fontSize: '1rem', fontWeight: 700, clipPath: 'polygon(0 0,calc(100% - 22px) 0,100% 22px,100% 100%,0 100%)' })}>
+          {faults.map((f) => <div key={f}>{f}</div>)}
+        </Box>
+      )}
     </Box>
   );
 }

@@ -29,14 +29,13 @@ export function Opening() {
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: 'repeat(3, 1fr)' }, gap: 2 }}>
         {CHOICES.map(({ key, label, about }, i) => (
-          <ButtonBase
-            key={key} aria-label={label} aria-describedby={`about-${key}`}
-            onClick={() => { if (key === 'mic') void startWithDevice(); else if (key === 'ferry') void playFerry(); else file.current?.click(); }}
-            sx={(t) => ({ background: t.ink.paper, color: t.ink.paperText, minHeight: { xs: 76, md: 108 }, p: 2, display: 'grid', justifyItems: 'start', justifyContent: 'start', alignContent: 'center', textAlign: 'left', gap: 0.5, clipPath: cutEdge(40 + i, 4, 9), '&:hover': { background: t.ink.paperShade } })}
-          >
-            <Typography variant="h2" component="span" sx={{ fontSize: { xs: '1.4rem', md: '1.7rem' } }}>{label}</Typography>
+          <Box key={key} sx={(t) => ({ position: 'relative', background: t.ink.paper, color: t.ink.paperText, minHeight: { xs: 76, md: 108 }, p: 2, display: 'grid', justifyItems: 'start', alignContent: 'center', gap: 0.5, clipPath: cutEdge(40 + i, 4, 9), '&:hover': { background: t.ink.paperShade }, '&:focus-within': { boxShadow: `inset 0 -8px 0 ${t.ink.now}` } })}>
+            {/* The button is as large as its sheet, and is called by its own words only. */}
+            <ButtonBase aria-describedby={`about-${key}`} onClick={() => { if (key === 'mic') void startWithDevice(); else if (key === 'ferry') void playFerry(); else file.current?.click(); }} sx={{ position: 'static', '&::after': { content: '""', position: 'absolute', inset: 0 } }}>
+              <Typography variant="h2" component="span" sx={{ fontSize: { xs: '1.4rem', md: '1.7rem' } }}>{label}</Typography>
+            </ButtonBase>
             <Typography id={`about-${key}`} component="span" sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.98rem' })}>{about}</Typography>
-          </ButtonBase>
+          </Box>
         ))}
       </Box>
       <input ref={file} type="file" accept={`audio/*,video/*,.wav,.mp3,.ogg,.flac,.m4a,${SHOW_FILE_ENDING}`} hidden aria-label="Open a sound" onChange={(e) => { take(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />

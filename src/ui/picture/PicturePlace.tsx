@@ -56,9 +56,9 @@ export function PicturePlace() {
             return (
               <Box key={f.id} role="listitem" sx={{ flex: '0 0 118px' }}>
                 <Sheet name={f.id} picked={picked} sx={{ p: 0.75, opacity: f.hidden ? 0.6 : 1 }}>
-                  <Box component="button" aria-pressed={picked} aria-label={`${f.name}, ${figureKindLabel(f.form.kind)}`} onClick={() => look({ figure: f.id })} sx={{ all: 'unset', cursor: 'pointer', display: 'block', width: '100%' }}>
+                  <Box component="button" aria-pressed={picked} title={figureKindLabel(f.form.kind)} onClick={() => look({ figure: f.id })} sx={{ all: 'unset', cursor: 'pointer', display: 'block', width: '100%' }}>
                     <Thumbnail form={f.form} />
-                    <Box sx={{ fontWeight: 700, fontSize: '0.95rem', mt: 0.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{f.name}</Box>
+                    <Box sx={{ fontWeight: 700, fontSize: '0.95rem', mt: 0.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{f.name}</Box>{' '}
                     <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>{f.hidden ? 'hidden' : routes === 0 ? 'still' : routes === 1 ? '1 route' : `${routes} routes`}</Box>
                   </Box>
                 </Sheet>
