@@ -93,7 +93,8 @@ describe('keeping', () => {
     await second.bringToFront();
     await press(second, 'button', 'Take it over here');
     await named(second, 'button', '2 Route');
-    await named(v.page, 'heading', 'The show runs in another window');
+    await until('the first to stand aside', async () => (await textOf(v.page, 'h1')) === 'The show runs in another window');
+    await until('the lamps to follow', async () => (await textOf(second, '[aria-label=Signs]')).includes('Lamps good'));
     await second.close();
   });
 });

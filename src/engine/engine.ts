@@ -56,7 +56,7 @@ export class Engine {
   #unlocking: Promise<void> | null = null;
   #closed = false;
 
-  constructor(show: Show, memory: Memory, bridge: { readonly url: string; readonly lease: string }, hooks: EngineHooks) {
+  constructor(show: Show, memory: Memory, bridge: { readonly url: string; readonly lease: string; readonly take: boolean }, hooks: EngineHooks) {
     this.#show = show;
     this.#hooks = hooks;
     this.control = new Control(this.#memory);
@@ -81,7 +81,7 @@ export class Engine {
     this.#conductor.postMessage({ type: 'history', port: history.port1 } satisfies ToConductor, [history.port1]);
     this.control.ask(memory.playing, memory.position * SAMPLE_RATE);
     this.#tell({ type: 'show', show, memory });
-    this.#tellWire({ type: 'connect', url: bridge.url, lease: bridge.lease, received: this.#receivedMemory });
+    this.#tellWire({ type: 'connect', url: bridge.url, lease: bridge.lease, take: bridge.take, received: this.#receivedMemory });
     const port = this.subscribe();
     this.#wire.postMessage({ type: 'conductor', port } satisfies ToWire, [port]);
     this.#followInputs();

@@ -81,7 +81,7 @@ export interface HistoryAnswer {
 
 /** Main → wire worker. */
 export type ToWire =
-  | { readonly type: 'connect'; readonly url: string; readonly lease: string; readonly received: SharedArrayBuffer }
+  | { readonly type: 'connect'; readonly url: string; readonly lease: string; /** Take the lamps from whoever drives them. */ readonly take: boolean; readonly received: SharedArrayBuffer }
   | { readonly type: 'conductor'; readonly port: MessagePort }
   | { readonly type: 'arm'; readonly armed: boolean }
   | { readonly type: 'take' }

@@ -51,6 +51,7 @@ class Wire {
       case 'connect':
         this.#url = message.url;
         this.#lease = message.lease;
+        this.#take = message.take;
         this.#received = new Received(message.received);
         this.#connect();
         void this.#run();

@@ -49,6 +49,7 @@ const get = useSession.getState;
 let engine: Engine | null = null;
 let seat: Seat | null = null;
 let fits: Memory['fits'] = {};
+let taking = false;
 let saveTimer: ReturnType<typeof setTimeout> | null = null;
 
 export const currentShow = (): Show => get().history.show;
@@ -67,6 +68,7 @@ function lease(): string {
 /** Starts this window: waits for the engine's seat, then opens the last show or the opening page. @param demo - the ferry sails at once */
 export function start(demo: boolean, take = false): void {
   if (seat) seat.leave();
+  taking = take;
   if (!crossOriginIsolated) {
     set({ phase: 'broken' });
     return;
@@ -108,7 +110,7 @@ function run(history: History, memory: Memory, phase: Phase): void {
   set({ history, phase, dark: memory.dark, freeze: memory.freeze, playing: memory.playing, inputs: {} });
   if (engine) { engine.open(history.show, memory); engine.setDark(memory.dark); engine.setFreeze(memory.freeze); return; }
   const wsProtocol = location.protocol === 'https:' ? 'wss' : 'ws';
-  engine = new Engine(history.show, memory, { url: `${wsProtocol}://${location.host}/bridge`, lease: lease() }, {
+  engine = new Engine(history.show, memory, { url: `${wsProtocol}://${location.host}/bridge`, lease: lease(), take: taking }, {
     media: async (hash) => (await db().media.get(hash)) ?? null,
     blocks: (blocks) => { live.setBlocks(blocks); set({ plan: blocks.map.version + blocks.map.epoch * 1e6 }); },
     input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
