@@ -7,7 +7,7 @@ import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppetee
 import { WebSocket } from 'ws';
 import { writeWav } from '../src/core/audio/wav';
 
-const root = path.join(__dirname, '..');
+const root = process.cwd();
 
 /** Waits for a state, not for a time. @throws Error that names what was waited for */
 export async function until<T>(what: string, look: () => T | Promise<T>, ms = 30000): Promise<NonNullable<T>> {

@@ -8,6 +8,8 @@ interface Line {
   readonly data: Uint8Array;
   sequence: number;
   sentAt: number;
+  /** When the packet before that went out: two may follow each other closely after a rest. */
+  before: number;
   dirty: boolean;
   timer: NodeJS.Timeout | null;
 }
@@ -21,7 +23,7 @@ export function isLoopback(host: string): boolean {
 }
 
 /**
- * Sends universes as Art-Net: at once when something changed, but never more often than the wire's rate; again after
+ * Sends universes as Art-Net: at once when something changed, but never more than two packets in two of the wire's intervals; again after
  * `keepAlive` when nothing did. The latest values win; a late packet is never sent after a newer one.
  *
  * Safe state: without a driver the last values are held and kept alive; `blackout` is for leaving.
@@ -76,7 +78,7 @@ export class ArtnetSender {
     if (!w) return;
     let line = w.lines.get(universe);
     if (!line) {
-      line = { universe, data: new Uint8Array(512), sequence: 0, sentAt: 0, dirty: true, timer: null };
+      line = { universe, data: new Uint8Array(512), sequence: 0, sentAt: 0, before: 0, dirty: true, timer: null };
       w.lines.set(universe, line);
     }
     let changed = line.sentAt === 0;
@@ -89,7 +91,8 @@ export class ArtnetSender {
   }
 
   #schedule(w: Wire, line: Line): void {
-    const due = line.sentAt + (line.dirty ? 1000 / w.setup.rate : w.setup.keepAlive);
+    // A change often comes in two ticks: after a rest the second need not wait for the first's whole interval.
+    const due = line.dirty ? line.before + 2000 / w.setup.rate : line.sentAt + w.setup.keepAlive;
     const wait = due - Date.now();
     if (line.dirty && wait <= 0) { this.#send(w, line); return; }
     if (line.timer) clearTimeout(line.timer);
@@ -99,6 +102,7 @@ export class ArtnetSender {
   #send(w: Wire, line: Line): void {
     if (line.timer) { clearTimeout(line.timer); line.timer = null; }
     line.dirty = false;
+    line.before = line.sentAt;
     line.sentAt = Date.now();
     if (w.trouble === null) {
       line.sequence = (line.sequence % 255) + 1;

@@ -20,6 +20,8 @@ export class NextFront {
     return new Promise((resolve, reject) => {
       const child = fork(path.join(import.meta.dirname, 'nextChild.mjs'), [this.#socket], { execArgv: [], env: { ...process.env, BATUCADA_PORT: String(this.#port), NEXT_TELEMETRY_DISABLED: '1' } });
       this.#child = child;
+      // A page may come a little later; a packet may not.
+      try { if (child.pid) os.setPriority(child.pid, os.constants.priority.PRIORITY_BELOW_NORMAL); } catch { /* then they share */ }
       let ready = false;
       child.on('message', () => { ready = true; resolve(); });
       child.on('exit', (code) => {

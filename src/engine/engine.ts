@@ -1,6 +1,7 @@
 import type { Patch } from 'immer';
 import type { Ear, FilesInput, Input, Memory, Show } from '../core/show/types';
 import { dbToGain, SAMPLE_RATE, type Seconds } from '../core/units';
+import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { DeviceError, openDevice } from './devices';
 import { SoundError, SoundReader, type DecodedSound } from './media';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
@@ -325,6 +326,17 @@ export class Engine {
     const port = this.subscribe();
     (e.source as Window).postMessage(SCREEN_HELLO, location.origin, [port]);
   };
+
+  // ── measuring ──
+
+  /** Times the way of a burst through the running show. @see npm run bench */
+  measure(task: Omit<ProbeTask, 'control' | 'frames' | 'received'>, frames: ProbeTask['frames']): Promise<ProbeResult> {
+    const worker = new Worker(new URL('./measure/probe.worker.ts', import.meta.url), { type: 'module', name: 'probe' });
+    return new Promise((resolve) => {
+      worker.onmessage = (e: MessageEvent<ProbeResult>) => { worker.terminate(); resolve(e.data); };
+      worker.postMessage({ ...task, control: this.#memory, frames, received: this.#receivedMemory } satisfies ProbeTask);
+    });
+  }
 
   // ── bridge ──
 

@@ -2,12 +2,14 @@
 import { create } from 'zustand';
 import { FERRY_FIGURES, newShow } from '../../core/ferry/show';
 import { apply, newHistory, redo, seal, undo, type Command, type History } from '../../core/show/history';
+import { changeShaping } from '../../core/show/commands';
 import { EMPTY_MEMORY, SHOW_FORMAT, SHOW_VERSION, type Input, type Memory, type Show } from '../../core/show/types';
 import { db, getSetting, hashOf, keepMedia, KeepError, mediaOf, setSetting } from '../../data/database';
 import { loadFerry, loadShow, saveMemory, saveShow, takeIn } from '../../data/showStore';
 import { readShowFile, writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
 import { Engine, type InputState } from '../../engine/engine';
 import { standForEngine, type Seat } from '../../engine/election';
+import type { Word } from '../../engine/memory/control';
 import type { WireReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
 import { say } from './notices';
@@ -67,6 +69,7 @@ function lease(): string {
 
 /** Starts this window: waits for the engine's seat, then opens the last show or the opening page. @param demo - the ferry sails at once */
 export function start(demo: boolean, take = false): void {
+  Object.assign(window, { batucadaMeasure: measure });
   if (seat) seat.leave();
   taking = take;
   if (!crossOriginIsolated) {
@@ -76,6 +79,26 @@ export function start(demo: boolean, take = false): void {
   const wait = setTimeout(() => { if (!engine) set({ phase: 'elsewhere' }); }, 1500);
   seat = standForEngine(() => { clearTimeout(wait); void begin(demo); }, () => { stop(); set({ phase: 'elsewhere' }); }, take);
 }
+
+/** What `npm run bench` measures by; nothing of the interface uses it. */
+export interface MeasureHandle {
+  open(show: Show): void;
+  keep(bytes: Uint8Array, name: string): Promise<string>;
+  word(word: Word): number;
+  clear(word: Word): void;
+  edit(route: string, amount: number): void;
+  parameter(key: string): number;
+  probe(task: { onset: number; period: number; parameter: string; goal: number; universe: number; address: number; byteGoal: number; bursts: number }): Promise<unknown>;
+}
+const measure: MeasureHandle = {
+  open: (show) => run(newHistory(show), { ...EMPTY_MEMORY, playing: true }, 'running'),
+  keep: (bytes, name) => keepMedia(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), name),
+  word: (word) => engine?.control.get(word) ?? -1,
+  clear: (word) => engine?.control.set(word, 0),
+  edit: (route, amount) => edit('set an amount', changeShaping(route, { amount })),
+  parameter: (key) => live.parameter(key),
+  probe: ({ parameter, ...task }) => engine!.measure({ ...task, slot: live.blocks!.map.parameters[parameter]! }, live.blocks!.frames),
+};
 
 export function stop(): void {
   seat?.leave();

@@ -1,0 +1,201 @@
+/**
+ * npm run bench [-- --json] [group …]: what the application achieves on this machine, measured through the real thing.
+ * Times depend on the machine and on what else it does; compare ratios, and runs on an idle machine.
+ */
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { strToU8, zipSync } from 'fflate';
+import { createHash } from 'node:crypto';
+import type { Page } from 'puppeteer-core';
+import { named, playFerry, startServer, until, visit, type Server, type Visit } from '../e2e/support';
+import { bandDelay } from '../src/core/audio/bandFilter';
+import { writeWav } from '../src/core/audio/wav';
+import { Conductor } from '../src/core/plan/conductor';
+import { ferryShow } from '../src/core/ferry/show';
+import type { Route, Show } from '../src/core/show/types';
+import type { MeasureHandle } from '../src/ui/state/session';
+import { SimulatedReceiver } from '../src/bridge/simulated/artnetReceiver';
+
+const args = process.argv.slice(2);
+const json = args.includes('--json');
+const wanted = args.filter((a) => !a.startsWith('--'));
+interface Figure { readonly group: string; readonly figure: string; readonly value: number; readonly unit: string; readonly aim: string }
+const figures: Figure[] = [];
+function report(group: string, figure: string, value: number, unit: string, aim = ''): void {
+  const f = { group, figure, value: Math.round(value * 100) / 100, unit, aim };
+  figures.push(f);
+  if (json) console.log(JSON.stringify(f));
+}
+const sorted = (x: readonly number[]): number[] => [...x].sort((a, b) => a - b);
+const quantile = (x: readonly number[], q: number): number => sorted(x)[Math.min(x.length - 1, Math.floor(q * x.length))] ?? NaN;
+const handle = <T>(page: Page, run: (m: MeasureHandle, arg: never) => T, arg?: unknown): Promise<Awaited<T>> => page.evaluate(`(${run.toString()})(window.batucadaMeasure, ${JSON.stringify(arg ?? null)})`) as Promise<Awaited<T>>;
+const pause = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
+
+/** Half a second of silence, half a second of tone, for ever. */
+const burst = writeWav([Float32Array.from({ length: 48000 }, (_, i) => (i >= 24000 ? 0.5 * Math.sin((2 * Math.PI * 1000 * i) / 48000) : 0))], 48000, 16);
+/** Something that changes at every tick. */
+const wobble = writeWav([Float32Array.from({ length: 48000 }, (_, i) => (0.3 + 0.25 * Math.sin((2 * Math.PI * 7 * i) / 48000)) * Math.sin((2 * Math.PI * 1500 * i) / 48000))], 48000, 16);
+
+function testShow(media: { burst: string; wobble: string }, busy: boolean, target: Show['wires'][number]['target'] = { kind: 'simulated' }): Show {
+  const ferry = ferryShow({ stems: { lowDrum: media.burst, snareDrum: media.burst, shaker: media.burst, bell: media.burst, voice: media.burst }, badge: media.burst });
+  const route = (id: string, signal: string, thing: string, parameter: string, high: number, reach: number): Route => ({ id, signal, target: { thing, parameter }, muted: false, shaping: { fit: { mode: 'hand', low: 0, high }, amount: 1 }, reach });
+  return {
+    ...ferry, id: `measure-${busy}`, name: 'Measuring',
+    inputs: ([['burst', media.burst], ['wobble', media.wobble]] as const).map(([id, hash]) => ({ kind: 'files', id, name: id, trimDb: 0, monitor: { on: false, db: 0 }, loop: true, stems: [{ name: id, media: hash, gainDb: 0 }] })),
+    ears: [{ id: 'level', name: 'level', input: 'burst', listening: { kind: 'level', reading: 'rms' } }, { id: 'band', name: 'band', input: 'burst', listening: { kind: 'band', low: 700, high: 1300 } }, { id: 'other', name: 'other', input: 'wobble', listening: { kind: 'level', reading: 'rms' } }],
+    routes: [route('r1', 'level', 'ferry', 'height', 0.5 * Math.SQRT1_2, 100), route('r2', 'band', 'ferry', 'across', 0.5 * Math.SQRT1_2, 100), route('r3', 'level', 'a', 'dimmer', 0.5 * Math.SQRT1_2, 100), ...(busy ? [route('r4', 'other', 'b', 'dimmer', 0.6, 100)] : [])],
+    overlays: [],
+    fixtures: [{ id: 'a', name: 'a', mode: 'drgb', universe: 0, address: 1, rest: { dimmer: 0 } }, { id: 'b', name: 'b', mode: 'drgb', universe: 0, address: 5, rest: { dimmer: 0 } }],
+    wires: [{ ...ferry.wires[0]!, target, rate: 44 }],
+  };
+}
+
+async function openTest(v: Visit, busy: boolean, target?: Show['wires'][number]['target']): Promise<void> {
+  const keep = async (bytes: Uint8Array, name: string): Promise<string> => handle(v.page, (m, a: { b: string; name: string }) => m.keep(Uint8Array.from(atob(a.b), (c) => c.charCodeAt(0)), a.name), { b: Buffer.from(bytes).toString('base64'), name });
+  const media = { burst: await keep(burst, 'burst.wav'), wobble: await keep(wobble, 'wobble.wav') };
+  await handle(v.page, (m, show: Show) => m.open(show), testShow(media, busy, target));
+  await until('the burst to be heard', async () => (await handle(v.page, (m) => m.parameter('ferry/height'))) > 90);
+}
+
+async function latency(v: Visit): Promise<void> {
+  interface Result { parameter: number[]; packet: number[] }
+  const run = (parameter: string): Promise<Result> => handle(v.page, (m, p: string) => m.probe({ onset: 0.5, period: 1, parameter: p, goal: 90, universe: 0, address: 1, byteGoal: 230, bursts: 25 }), parameter) as Promise<Result>;
+  await openTest(v, false);
+  const quiet = await run('ferry/height');
+  const band = await run('ferry/across');
+  await openTest(v, true);
+  const busy = await run('ferry/height');
+  const bandAim = bandDelay(700, 1300) * 1000 + 12;
+  for (const [name, list, aim] of [['level to 90 %', quiet.parameter, '≤ 12'], ['band 700–1300 Hz to 90 %', band.parameter, `≤ ${bandAim.toFixed(1)} (its delay + 12)`], ['packet, quiet universe', quiet.packet, '≤ 25'], ['packet, another channel moving', busy.packet, '≤ 40']] as const) {
+    report('latency', `${name}, median`, quantile(list, 0.5), 'ms', aim);
+    report('latency', `${name}, 95th percentile`, quantile(list, 0.95), 'ms', aim);
+  }
+  const buffering = await v.page.evaluate(() => { const c = new AudioContext({ sampleRate: 48000 }); const x = c.baseLatency * 1000; void c.close(); return x; });
+  report('latency', 'audio system\'s own buffer (not included)', buffering, 'ms');
+}
+
+async function gaps(server: Server): Promise<void> {
+  const v = await visit(server.url, { autoplay: true, throttleHidden: true });
+  const receiver = await SimulatedReceiver.open(0);
+  try {
+    await playFerry(v.page);
+    await openTest(v, true, { kind: 'network', host: '127.0.0.1', port: receiver.port });
+    await until('packets', () => receiver.packets > 20);
+    const during = async (name: string, what: () => Promise<unknown>): Promise<void> => {
+      await pause(500);
+      await handle(v.page, (m) => m.clear(5));
+      receiver.resetGap();
+      await what();
+      await pause(200);
+      report('gaps', `signals, ${name}`, (await handle(v.page, (m) => m.word(5))) / 10, 'ms', '≤ 60');
+      report('gaps', `packets, ${name}`, receiver.largestGapMs, 'ms', '≤ 60');
+    };
+    await during('idle for 5 s', () => pause(5000));
+    await during('main thread blocked for 2 s', () => v.page.evaluate(() => { const end = performance.now() + 2000; while (performance.now() < end); }));
+    await during('window hidden for 10 s', async () => { const other = await v.browser.newPage(); await other.bringToFront(); await pause(10000); await other.close(); await v.page.bringToFront(); });
+    const big = bigShow();
+    await during('200 MB import and cold page loads', async () => {
+      await v.page.locator('::-p-aria([name="Show menu"][role="button"])').click();
+      const chooser = v.page.waitForFileChooser();
+      await v.page.locator('::-p-aria([name="Open a file …"][role="menuitem"])').click();
+      await (await chooser).accept([big]);
+      const loads = ['overlay/x', 'stream/x', 'screen', ''].map((p) => fetch(server.url + p).then((r) => r.text()));
+      await Promise.all(loads);
+      await until('the refusal', async () => (await v.page.evaluate(() => document.body.innerText)).includes('damaged'), 60000);
+    });
+    // A reload: lamps hold, then files drive again without a gesture. Read from the packets alone: lamp b changes all the time.
+    await openTest(v, true, { kind: 'network', host: '127.0.0.1', port: receiver.port });
+    await handle(v.page, (m) => m.edit('r1', 0.99));
+    await pause(1500);
+    let last = performance.now(), longest = 0, value = -1, dark = 0;
+    receiver.onPacket = (_, channels) => {
+      if (channels[4] === 0) dark++;
+      if (channels[4] === value) return;
+      value = channels[4]!;
+      longest = Math.max(longest, performance.now() - last);
+      last = performance.now();
+    };
+    const before = receiver.packets;
+    await v.page.reload({ waitUntil: 'load' });
+    await until('lamps after the reload', () => longest > 100 && performance.now() - last < 60 && receiver.packets > before + 100);
+    report('reload', 'longest time that lamps were held', longest / 1000, 's', '≤ 2');
+    report('reload', 'packets in which they were dark', dark, '', '0');
+  } finally { await receiver.close(); await v.close(); }
+}
+
+/** A show file of 200 MB whose last sound is missing: read whole, then refused. */
+function bigShow(): string {
+  const part = new Uint8Array(50 << 20);
+  const files: Record<string, [Uint8Array, { level: 0 }]> = {};
+  const hashes: string[] = [];
+  for (let i = 0; i < 4; i++) { const data = part.slice(); data[0] = i; const h = createHash('sha256').update(data).digest('hex'); hashes.push(h); files[`media/${h}`] = [data, { level: 0 }]; }
+  const missing = 'f'.repeat(64);
+  const show = ferryShow({ stems: { lowDrum: hashes[0]!, snareDrum: hashes[1]!, shaker: hashes[2]!, bell: hashes[3]!, voice: missing }, badge: missing });
+  const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-bench-')), 'big.batucada');
+  writeFileSync(file, zipSync({ 'show.json': strToU8(JSON.stringify(show)), ...files }));
+  return file;
+}
+
+async function loss(v: Visit): Promise<void> {
+  await v.page.goto(v.page.url().split('#')[0]!, { waitUntil: 'load' });
+  await named(v.page, 'button', '2 Route');
+  await v.page.locator('::-p-aria([name="Show menu"][role="button"])').click();
+  await v.page.locator('::-p-aria([name="The Night Ferry, fresh"][role="menuitem"])').click();
+  await pause(2000);
+  await handle(v.page, (m) => m.clear(4));
+  const before = await handle(v.page, (m) => m.word(3));
+  await pause(60000);
+  const ticks = (await handle(v.page, (m) => m.word(3))) - before;
+  report('loss', 'analysis hops lost in 60 s of the demo', await handle(v.page, (m) => m.word(4)), 'hops', '0');
+  report('loss', 'analysis hops done in those 60 s', ticks, 'hops', '11250');
+  report('cost', 'conductor, one tick of the demo, as a share of its time', ((await handle(v.page, (m) => m.word(11))) / 5333) * 100, '%', '≤ 70');
+  await handle(v.page, (m) => m.clear(4));
+  for (let i = 0; i < 50; i++) { await handle(v.page, (m, a: number) => m.edit('route-1', a), 0.5 + (i % 10) / 20); await pause(200); }
+  report('editing', 'hops lost while editing five times a second for 10 s', await handle(v.page, (m) => m.word(4)), 'hops', '0');
+}
+
+/** The core alone, in Node: one tick at growing numbers of routes. */
+function routes(): void {
+  const base = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a' });
+  for (const n of [100, 1000, 10000]) {
+    const template = base.routes[0]!;
+    const conductor = new Conductor();
+    conductor.setShow({ ...base, routes: Array.from({ length: n }, (_, i) => ({ ...template, id: `r${i}` })) });
+    const silence = { fill: (): boolean => false };
+    for (let i = 0; i < 300; i++) conductor.tick(i, silence);
+    const times: number[] = [];
+    for (let i = 300; i < 1300; i++) { const t = performance.now(); conductor.tick(i, silence); times.push(performance.now() - t); }
+    report('routes', `one tick at ${n} routes, median`, quantile(times, 0.5), 'ms', n === 10000 ? '≤ 2' : '');
+  }
+}
+
+// Places of the conductor's counters: see src/engine/memory/control.ts. 3 ticks, 4 lost, 5 longest gap (0.1 ms), 11 tick cost (µs).
+const groups = ['latency', 'gaps', 'reload', 'loss', 'editing', 'cost', 'routes'];
+const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
+for (const w of wanted) if (!groups.includes(w)) { console.error(`There is no group “${w}”. Groups: ${groups.join(', ')}.`); process.exit(1); }
+
+if (asked('routes')) routes();
+if (asked('latency', 'gaps', 'reload', 'loss', 'editing', 'cost')) {
+  const server = await startServer();
+  try {
+    if (asked('latency', 'loss', 'editing', 'cost')) {
+      const v = await visit(server.url, { autoplay: true });
+      try {
+        await playFerry(v.page);
+        if (asked('loss', 'editing', 'cost')) await loss(v);
+        if (asked('latency')) await latency(v);
+      } finally { await v.close(); }
+    }
+    if (asked('gaps', 'reload')) await gaps(server);
+  } finally { await server.stop(); }
+}
+if (!json) {
+  const wide = Math.max(...figures.map((f) => f.figure.length));
+  for (const group of groups) {
+    const of = figures.filter((f) => f.group === group);
+    if (of.length) console.log(`\n${group}`);
+    for (const f of of) console.log(`  ${f.figure.padEnd(wide)}  ${String(f.value).padStart(9)} ${f.unit.padEnd(5)} ${f.aim && `aim ${f.aim}`}`);
+  }
+}
+process.exit(0);
