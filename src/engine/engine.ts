@@ -29,6 +29,9 @@ export interface EngineHooks {
 
 interface Opened { readonly key: string; stream: MediaStream | null; node: MediaStreamAudioSourceNode | null }
 
+/** Longest that readers wait for a show's first sounds. */
+const READY_MS = 4000;
+
 /** What a screen window and its control window say to each other. */
 export const SCREEN_HELLO = 'batucada-screen';
 
@@ -85,7 +88,9 @@ export class Engine {
     this.#tellWire({ type: 'connect', url: bridge.url, lease: bridge.lease, take: bridge.take, received: this.#receivedMemory });
     const port = this.subscribe();
     this.#wire.postMessage({ type: 'conductor', port } satisfies ToWire, [port]);
-    this.#followInputs();
+    const loaded = this.#followInputs();
+    // A sound that cannot be read, or takes long, does not keep the lamps waiting.
+    void Promise.race([loaded, new Promise((done) => setTimeout(done, READY_MS))]).then(() => this.#tell({ type: 'ready' }));
     navigator.mediaDevices?.addEventListener('devicechange', this.#devicesChanged);
     window.addEventListener('message', this.#heardScreen);
     hooks.audio('waiting');
@@ -101,7 +106,7 @@ export class Engine {
     const before = this.#show;
     this.#show = show;
     this.#tell(patches ? { type: 'patch', patches } : { type: 'show', show, memory: null });
-    if (show.inputs !== before.inputs) this.#followInputs();
+    if (show.inputs !== before.inputs) void this.#followInputs();
   }
   /** Another show altogether, with what it has learned. */
   open(show: Show, memory: Memory): void {
@@ -113,7 +118,7 @@ export class Engine {
     this.#loaded.clear();
     this.control.ask(memory.playing, memory.position * SAMPLE_RATE);
     this.#tell({ type: 'show', show, memory });
-    this.#followInputs();
+    void this.#followInputs();
   }
   setDrafts(ears: readonly Ear[]): void { this.#tell({ type: 'drafts', ears }); }
   tap(route: string | null): void { this.#tell({ type: 'tap', route }); }
@@ -186,14 +191,16 @@ export class Engine {
   }
 
   /** Brings files and devices in line with the show. What did not change is left playing. */
-  #followInputs(): void {
+  #followInputs(): Promise<unknown> {
+    const loads: Promise<void>[] = [];
     const ids = new Set(this.#show.inputs.map((i) => i.id));
     for (const id of [...this.#places.keys()]) if (!ids.has(id)) { this.#closeDevice(id); this.#places.delete(id); this.#loaded.delete(id); }
     for (const input of this.#show.inputs) {
-      if (input.kind === 'files') { this.#closeDevice(input.id); void this.#load(input); }
+      if (input.kind === 'files') { this.#closeDevice(input.id); loads.push(this.#load(input)); }
       else { this.#loaded.delete(input.id); void this.#openDevice(input.id); }
     }
     this.#sendInputs();
+    return Promise.all(loads);
   }
 
   #sendInputs(): void {

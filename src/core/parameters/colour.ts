@@ -16,6 +16,7 @@ export function toHex(r: number, g: number, b: number): string {
 
 /** sRGB component (0–1) of a linear one. */
 export function encode(x: number): number {
+  if (x >= 1) return 1; // the formula itself ends a rounding error below
   return x <= 0.0031308 ? x * 12.92 : 1.055 * x ** (1 / 2.4) - 0.055;
 }
 /** Linear component (0–1) of an sRGB one. */

@@ -1,4 +1,4 @@
-import type { Draft } from 'immer';
+import { current, type Draft } from 'immer';
 import { signalKindOf, usualHigh, type Listening } from '../ears/ear';
 import { channelCount } from '../lights/fixtures';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
@@ -51,7 +51,11 @@ export const changeShaping = (id: string, change: Partial<{ [K in keyof Shaping]
 export const setReach = (id: string, reach: ParameterValue): Command => (d) => { const x = find(d.routes, id); if (x) x.reach = reach; };
 export const aimRoute = (id: string, ends: { signal?: string; target?: Target }): Command => (d) => {
   const x = find(d.routes, id);
-  if (x) Object.assign(x, ends);
+  if (!x) return;
+  Object.assign(x, ends);
+  const end = ends.target && findParameter(current(d) as Show, ends.target);
+  // Another parameter has another unit: the old reach says nothing there.
+  if (end) x.reach = end.parameter.reach;
 };
 
 function thing(d: Draft<Show>, id: string): { rest: Record<string, ParameterValue>; name: string } | undefined {

@@ -50,6 +50,7 @@ class Host implements HopSource {
   #askId = 0;
   #heardBefore = new Map<string, string>();
   #hop = 0;
+  #ready = false;
   #audioRunning = false;
   #audioBlocks = -1;
   #audioAt = 0;
@@ -113,7 +114,12 @@ class Host implements HopSource {
       case 'audio': this.#audioRunning = message.running; this.#audioAt = performance.now(); return;
       case 'subscribe':
         this.#readers.push(message.port);
-        if (this.#show) this.#tellReader(message.port);
+        if (this.#show && this.#ready) this.#tellReader(message.port);
+        return;
+      case 'ready':
+        // Until now readers held what they had: a show whose sounds are still being read would rest for a moment.
+        this.#ready = true;
+        if (this.#show) for (const port of this.#readers) this.#tellReader(port);
         return;
       case 'history':
         this.#history = message.port;
@@ -131,7 +137,7 @@ class Host implements HopSource {
     if (this.#conductor.epoch !== epoch) this.#frames = this.#newFrames();
     this.#blocks = { control: this.#memory, frames: this.#frames.memory, events: this.#events, traces: this.#traceMemory, field: this.#field, map: this.#conductor.map() };
     post({ type: 'blocks', blocks: this.#blocks });
-    for (const port of this.#readers) this.#tellReader(port);
+    if (this.#ready) for (const port of this.#readers) this.#tellReader(port);
     this.#listenBack();
   }
   #tellReader(port: MessagePort): void {

@@ -47,6 +47,8 @@ export type ToConductor =
   | { readonly type: 'watch'; readonly input: string | null }
   | { readonly type: 'dark' | 'freeze'; readonly on: boolean }
   | { readonly type: 'audio'; readonly running: boolean }
+  /** The sounds that the show began with are there: readers may follow it now. */
+  | { readonly type: 'ready' }
   | { readonly type: 'subscribe'; readonly port: MessagePort }
   | { readonly type: 'history'; readonly port: MessagePort };
 

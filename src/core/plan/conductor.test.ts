@@ -1,0 +1,201 @@
+import { describe, expect, it } from '@jest/globals';
+import { ferryShow } from '../ferry/show';
+import type { Hop } from '../audio/hop';
+import { addEar, addRoute, changeShaping, muteRoute, newRoute, removeEar, removeRoutes, setRest } from '../show/commands';
+import { apply, newHistory, type Command } from '../show/history';
+import { findParameter } from '../show/things';
+import type { Show } from '../show/types';
+import { HOP, SAMPLE_RATE } from '../units';
+import { seeded } from '../random';
+import { Conductor, inputSignal, routeSignal, type HopSource } from './conductor';
+import { TRACE_COLUMNS, Traces } from './traces';
+
+const media = { stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a' };
+const ferry = ferryShow(media);
+/** A source that gives one sound to every input. */
+class Sound implements HopSource {
+  frame = 0;
+  constructor(readonly x: (frame: number) => number, readonly there = true) {}
+  fill(_: string, hop: Hop): boolean {
+    for (let i = 0; i < HOP; i++) hop.left[i] = hop.right[i] = this.x(this.frame + i);
+    hop.mono = true;
+    return this.there;
+  }
+}
+const sine = (hz: number, amplitude: number) => (i: number): number => amplitude * Math.sin((2 * Math.PI * hz * i) / SAMPLE_RATE);
+/** Runs ticks from `from`; every tick's sound is that of its own time. */
+function run(c: Conductor, sound: Sound, from: number, ticks: number, each?: (k: number) => void): void {
+  for (let k = from; k < from + ticks; k++) { sound.frame = k * HOP; c.tick(k, sound); each?.(k); }
+}
+const edit = (show: Show, command: Command): Show => apply(newHistory(show), 'x', command).show;
+
+describe('Conductor', () => {
+  it('takes a sound all the way to a parameter: rest + shaped × (reach − rest)', () => {
+    const c = new Conductor();
+    c.setShow(edit(ferry, changeShaping('route-1', { fit: { mode: 'hand', low: 0, high: 0.5 * Math.SQRT1_2 }, smooth: undefined, clamp: undefined, amount: 0.5 })));
+    run(c, new Sound(sine(75, 0.25)), 0, 200);
+    expect(c.valueOf('ferry/height')).toBeCloseTo(0.5 * 0.5 * 20, 1); // half the fit's top, half the amount, reach 20 px
+  });
+
+  it('adds several routes on one parameter, and keeps within its limits', () => {
+    const c = new Conductor();
+    const target = { thing: 'ferry', parameter: 'height' };
+    const more = newRoute('more', 'low-band', ferry.ears[1]!.listening, target, findParameter(ferry, target)!.parameter, { low: 0, high: 0.01 });
+    c.setShow(edit(ferry, addRoute({ ...more, reach: 360, shaping: { fit: { mode: 'hand', low: 0, high: 0.01 }, amount: 2 } })));
+    run(c, new Sound(sine(75, 0.5)), 0, 200);
+    expect(c.valueOf('ferry/height')).toBe(360);
+    expect(c.signalOf(routeSignal('more'))).toBeGreaterThan(1);
+  });
+
+  it('rests in silence: every parameter at its rest, every signal finite', () => {
+    const c = new Conductor();
+    c.setShow(ferry);
+    run(c, new Sound(sine(75, 0.5)), 0, 200);
+    run(c, new Sound(() => 0), 200, 2000);
+    expect(c.valueOf('ferry/height')).toBeCloseTo(0, 6);
+    expect(c.valueOf('rail-left/dimmer')).toBeCloseTo(6, 6);
+    expect(c.valueOf('frame/swell')).toBeCloseTo(0, 6);
+  });
+
+  it.each([NaN, Infinity, 1e-310])('stays finite through %d, and recovers within a second', (bad) => {
+    const c = new Conductor();
+    c.setShow(ferry);
+    run(c, new Sound(() => bad), 0, 50);
+    run(c, new Sound(sine(75, 0.25)), 50, 188);
+    for (const e of ferry.ears) expect(Number.isFinite(c.signalOf(e.id))).toBe(true);
+    expect(c.valueOf('ferry/height')).toBeGreaterThan(1);
+  });
+
+  it('goes dark within one tick as each output needs it, and comes back gradually', () => {
+    const c = new Conductor();
+    c.setShow(ferry);
+    const loud = new Sound(sine(75, 0.5));
+    run(c, loud, 0, 200);
+    c.dark = true;
+    run(c, loud, 200, 1);
+    expect([c.darkness, c.valueOf('rail-left/dimmer'), c.valueOf('frame/swell'), c.valueOf('frame/badge')]).toEqual([1, 0, 0, 1]);
+    expect(c.valueOf('ferry/height')).toBeGreaterThan(1); // the picture is dark as a whole, not its figures
+    c.dark = false;
+    run(c, loud, 201, 94); // half a second
+    expect(c.darkness).toBeCloseTo(0.5, 1);
+    run(c, loud, 295, 120);
+    expect(c.darkness).toBe(0);
+  });
+
+  it('holds everything under freeze, the picture\'s time too; dark wins over freeze', () => {
+    const c = new Conductor();
+    c.setShow(ferry);
+    run(c, new Sound(sine(75, 0.5)), 0, 200);
+    c.freeze = true;
+    run(c, new Sound(sine(75, 0.5)), 200, 1);
+    const held = [...c.parameters], time = c.pictureTime;
+    run(c, new Sound(() => 0), 201, 300);
+    expect([...c.parameters]).toEqual(held);
+    expect(c.pictureTime).toBe(time);
+    c.dark = true;
+    run(c, new Sound(() => 0), 501, 1);
+    expect(c.valueOf('rail-left/dimmer')).toBe(0);
+  });
+
+  it('lets an edit of one route leave the live state of all others as it is, bit for bit', () => {
+    const alone = new Conductor(), edited = new Conductor();
+    const random = seeded(9);
+    const others = ferry.routes.filter((r) => r.id !== 'route-1').map((r) => r.id);
+    let show = ferry;
+    alone.setShow(ferry);
+    edited.setShow(ferry);
+    const sound = new Sound((i) => sine(75, 0.4)(i) * (0.5 + 0.5 * Math.sin(i / 9000)) + sine(1800, 0.1)(i));
+    for (let k = 0; k < 600; k++) {
+      if (k % 7 === 3) {
+        const commands: Command[] = [changeShaping('route-1', { amount: random() * 2 }), muteRoute('route-1', random() < 0.5), addEar({ id: `e${k}`, name: 'x', input: 'deck', listening: { kind: 'band', low: 100 + k, high: 900 + k } }), setRest({ thing: 'sky', parameter: 'ink' }, '#112233')];
+        show = edit(show, commands[k % commands.length]!);
+        edited.setShow(show);
+      }
+      for (const c of [alone, edited]) { sound.frame = k * HOP; c.tick(k, sound); }
+    }
+    for (const id of others) expect(edited.stateOf(id)).toEqual(alone.stateOf(id));
+    expect(edited.valueOf('river/swell')).toBe(alone.valueOf('river/swell'));
+  });
+
+  it('keeps a route whose ear or target is gone, at rest, and takes it up again', () => {
+    const c = new Conductor();
+    const torn = edit(ferry, removeEar('low-band'));
+    c.setShow(torn);
+    run(c, new Sound(sine(75, 0.5)), 0, 100);
+    expect(c.valueOf('ferry/height')).toBe(0);
+    c.setShow(ferry);
+    run(c, new Sound(sine(75, 0.5)), 100, 100);
+    expect(c.valueOf('ferry/height')).toBeGreaterThan(5);
+  });
+
+  it('outgrows its frame under a new epoch, with nothing lost', () => {
+    const c = new Conductor(24, 64);
+    c.setShow(ferry);
+    const epoch = c.epoch;
+    run(c, new Sound(sine(75, 0.5)), 0, 200);
+    const state = c.stateOf('route-1'), trace = new Float32Array(20);
+    let grown = ferry;
+    for (let i = 0; i < 300; i++) grown = edit(grown, addEar({ id: `more-${i}`, name: 'x', input: 'deck', listening: { kind: 'level', reading: 'peak' } }));
+    c.setShow(grown);
+    expect(c.epoch).toBeGreaterThan(epoch);
+    expect(c.stateOf('route-1')).toEqual(state);
+    c.traces.read(c.map().signals['low-band']!, trace);
+    expect(trace.every((x) => x > 0)).toBe(true);
+    run(c, new Sound(sine(75, 0.5)), 200, 2);
+    expect(c.valueOf('ferry/height')).toBeGreaterThan(5);
+    expect(c.signalOf('more-299')).toBeCloseTo(0.5, 1);
+  });
+
+  it('gives every place one meaning within an epoch: freed places are not given again', () => {
+    const c = new Conductor();
+    c.setShow(ferry);
+    const at = c.map().signals['low-hit'];
+    c.setShow(edit(edit(ferry, removeEar('low-hit')), addEar({ id: 'new', name: 'n', input: 'deck', listening: { kind: 'level', reading: 'rms' } })));
+    expect(c.map().signals.new).not.toBe(at);
+    expect(c.signals[at!]).toBeNaN();
+  });
+
+  it('measures an input before any ear, trim included', () => {
+    const c = new Conductor();
+    c.setShow({ ...ferry, inputs: ferry.inputs.map((i) => ({ ...i, trimDb: -6.0206 })) });
+    run(c, new Sound(sine(1000, 0.5)), 0, 10);
+    expect(c.signalOf(inputSignal('deck', 'peak'))).toBeCloseTo(0.25, 2);
+    run(c, new Sound(() => 0, false), 10, 4);
+    expect(c.signalOf(inputSignal('deck', 'health'))).toBe(0);
+  });
+
+  it('adds up the way of a drift, whatever the reader\'s pace, and stops it under freeze', () => {
+    const c = new Conductor();
+    c.setShow(edit(edit(ferry, removeRoutes(['route-5'])), setRest({ thing: 'river', parameter: 'drift' }, 100)));
+    run(c, new Sound(() => 0), 0, 375); // two seconds
+    expect(c.parameters[c.map().parameters['river/drift:sum']!]).toBeCloseTo(200, 1);
+    c.freeze = true;
+    run(c, new Sound(() => 0), 375, 375);
+    expect(c.parameters[c.map().parameters['river/drift:sum']!]).toBeCloseTo(200, 1);
+  });
+});
+
+describe('Traces', () => {
+  it('keeps the greatest number of each column, and knows what it does not know', () => {
+    const t = Traces.make(2);
+    t.advance(10);
+    t.put(0, 1); t.put(0, 3); t.put(0, 2);
+    t.advance(13);
+    t.put(0, 5);
+    const out = new Float32Array(5);
+    expect(t.read(0, out)).toBe(13);
+    expect([...out]).toEqual([NaN, 3, NaN, NaN, 5]);
+    t.fill(0, 11, 9); t.fill(0, 10, 9);
+    t.read(0, out);
+    expect([...out]).toEqual([NaN, 3, 9, NaN, 5]); // the past is filled in only where nothing was known
+  });
+  it('forgets what is older than its columns', () => {
+    const t = Traces.make(1);
+    t.advance(0);
+    t.put(0, 7);
+    t.advance(TRACE_COLUMNS);
+    const out = new Float32Array(TRACE_COLUMNS);
+    t.read(0, out);
+    expect(out.some((x) => x === 7)).toBe(false);
+  });
+});

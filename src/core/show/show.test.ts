@@ -1,0 +1,128 @@
+import { describe, expect, it } from '@jest/globals';
+import { ferryShow, newShow } from '../ferry/show';
+import { seeded } from '../random';
+import * as commands from './commands';
+import { apply, newHistory, redo, seal, undo, type Command, type History } from './history';
+import { parseMemory, parseShow, ShowError } from './schema';
+import { findParameter, restOf, thingsOf } from './things';
+import type { Show } from './types';
+import { upgrade, UpgradeError } from './upgrade';
+
+const hash = 'a'.repeat(64);
+const ferry = ferryShow({ stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash }, badge: hash });
+
+describe('history', () => {
+  it('random edits: undo everything returns the same show, redo the same again', () => {
+    const random = seeded(11);
+    const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
+    let h: History = newHistory(ferry);
+    for (let i = 0; i < 250; i++) {
+      const { show } = h;
+      const route = show.routes.length ? pick(show.routes).id : 'none';
+      const thing = pick(thingsOf(show).length ? thingsOf(show) : thingsOf(ferry));
+      const parameter = pick(thing.parameters);
+      const target = { thing: thing.id, parameter: parameter.id };
+      const ear = show.ears[0] ?? ferry.ears[0]!;
+      const choices: Command[] = [
+        commands.changeShaping(route, { amount: random() * 2, floor: random() < 0.5 ? { at: random() } : undefined }), commands.muteRoute(route, random() < 0.5), commands.removeRoutes([route]),
+        commands.addRoute(commands.newRoute(commands.freeId(show, 'route'), ear.id, ear.listening, target, parameter, null)), commands.setRest(target, parameter.reach), commands.removeThing(thing.id),
+        commands.addEar({ ...ear, id: commands.freeId(show, 'ear') }), commands.removeEar(ear.id), commands.changeInput('deck', (x) => { x.trimDb = Math.round(random() * 12); }), commands.renameThing(thing.id, `n${i}`), commands.setTempo({ bpm: 60 + i }),
+        commands.reorderFigure('ferry', Math.floor(random() * 7)), commands.aimRoute(route, { target }),
+      ];
+      h = apply(h, `edit ${i}`, pick(choices), random() < 0.3 ? 'drag' : null);
+      expect(() => parseShow(h.show)).not.toThrow();
+    }
+    const end = h.show, steps = h.past.length;
+    for (let i = 0; i < steps; i++) h = undo(h);
+    expect(h.show).toEqual(ferry);
+    for (let i = 0; i < steps; i++) h = redo(h);
+    expect(h.show).toEqual(end);
+  });
+  it('a drag is one edit, until it is sealed; an edit that changes nothing is none', () => {
+    let h = newHistory(ferry);
+    for (let i = 1; i <= 20; i++) h = apply(h, 'drag', commands.changeShaping('route-1', { amount: i / 20 - 0.01 }), 'amount');
+    expect(h.past).toHaveLength(1);
+    h = apply(seal(h), 'drag', commands.changeShaping('route-1', { amount: 2 }), 'amount');
+    expect(h.past).toHaveLength(2);
+    expect(apply(h, 'nothing', commands.muteRoute('route-1', false))).toBe(h);
+    expect(undo(undo(h)).show).toEqual(ferry);
+  });
+});
+
+describe('commands', () => {
+  it('changing an input\'s source keeps its ears and routes', () => {
+    const h = apply(newHistory(ferry), 'x', commands.replaceInput('deck', { kind: 'device', id: 'whatever', name: 'Mic', deviceId: '', deviceName: '', trimDb: 0, monitor: { on: false, db: 0 } }));
+    expect(h.show.inputs[0]).toMatchObject({ id: 'deck', kind: 'device' });
+    expect(h.show.ears).toBe(ferry.ears);
+    expect(h.show.routes).toBe(ferry.routes);
+  });
+  it('a new route suits its parameter: fitted to what was heard, or waiting; a hit strikes', () => {
+    const target = { thing: 'ferry', parameter: 'height' };
+    const { parameter } = findParameter(ferry, target)!;
+    const band = commands.newRoute('r', 'low-band', ferry.ears[1]!.listening, target, parameter, { low: 0.1, high: 0.3 });
+    expect(band.shaping).toMatchObject({ fit: { mode: 'heard', low: 0.1, high: 0.3 }, smooth: { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs } });
+    expect(commands.newRoute('r', 'low-band', ferry.ears[1]!.listening, target, parameter, null).shaping.fit?.mode).toBe('coming');
+    expect(commands.newRoute('r', 'low-hit', ferry.ears[0]!.listening, target, parameter, null).shaping).toHaveProperty('strike');
+  });
+  it('finds the first free address, and null in a full universe', () => {
+    expect(commands.freeAddress(ferry, 0, 3)).toBe(8); // 1–3 and 4–7 are taken
+    const full = { ...ferry, fixtures: Array.from({ length: 128 }, (_, i) => ({ ...ferry.fixtures[1]!, id: `f${i}`, address: i * 4 + 1 })) };
+    expect(commands.freeAddress(full, 0, 1)).toBeNull();
+  });
+  it('a lamp\'s address stays where its channels fit', () => {
+    const h = apply(newHistory(ferry), 'x', commands.patchFixture('rail-right', { address: 512 }));
+    expect(h.show.fixtures[1]!.address).toBe(509);
+  });
+});
+
+describe('a show from outside', () => {
+  it('is taken as it is when it is whole', () => {
+    expect(parseShow(JSON.parse(JSON.stringify(ferry)))).toEqual(ferry);
+    expect(() => parseShow(newShow('n', 'New', ferry.inputs[0]!))).not.toThrow();
+  });
+  const broken: [string, (s: Record<string, never> & Show) => unknown, string][] = [
+    ['nothing', () => null, 'not a Batucada show'],
+    ['a list', () => [], 'not a Batucada show'],
+    ['foreign', () => ({ format: 'other', version: 1 }), 'not a Batucada show'],
+    ['newer', (s) => ({ ...s, version: 2 }), 'newer Batucada'],
+    ['without a version', (s) => ({ ...s, version: undefined }), 'which version'],
+    ['with an unknown field', (s) => ({ ...s, extra: 1 }), '"extra" is not allowed'],
+    ['with a range upside down', (s) => ({ ...s, ears: [{ ...s.ears[1]!, listening: { kind: 'band', low: 900, high: 100 } }] }), 'damaged'],
+    ['with one id twice', (s) => ({ ...s, ears: [...s.ears, s.ears[0]!] }), 'used twice'],
+    ['with a rest that its parameter cannot have', (s) => ({ ...s, figures: s.figures.map((f) => (f.id === 'ferry' ? { ...f, rest: { tilt: 9000 } } : f)) }), 'cannot rest at 9000'],
+    ['with a parameter that no figure has', (s) => ({ ...s, figures: s.figures.map((f) => (f.id === 'ferry' ? { ...f, rest: { speed: 1 } } : f)) }), 'no parameter "speed"'],
+    ['with a reach of the wrong kind', (s) => ({ ...s, routes: [{ ...s.routes[0]!, reach: '#ffffff' }] }), 'a route takes'],
+    ['with a lamp past the end of its universe', (s) => ({ ...s, fixtures: [{ ...s.fixtures[0]!, address: 512 }] }), 'does not fit'],
+    ['with infinity in it', (s) => ({ ...s, tempo: { ...s.tempo, bpm: Infinity } }), 'damaged'],
+  ];
+  it.each(broken)('is refused in words when it is %s', (_, twist, words) => {
+    expect(() => parseShow(twist(ferry as never))).toThrow(ShowError);
+    expect(() => parseShow(twist(ferry as never))).toThrow(words);
+  });
+  it('may have routes with lost ends: they are kept', () => {
+    expect(parseShow({ ...ferry, ears: [], figures: [] }).routes).toHaveLength(ferry.routes.length);
+  });
+  it('plays without a memory when that is damaged', () => {
+    expect(parseMemory({ fits: { r: { low: 2, high: 1 } }, dark: false, freeze: false, position: 0, playing: true })).toBeNull();
+    expect(parseMemory({ fits: { r: { low: 1, high: 2 } }, dark: true, freeze: false, position: 3, playing: true })).toMatchObject({ dark: true });
+  });
+});
+
+describe('upgrades', () => {
+  const steps = [{ from: 1, name: 'name the tempo', run: (d: Record<string, unknown>) => ({ ...d, tempo: d.speed }) }, { from: 2, name: 'double it', run: (d: Record<string, unknown>) => ({ ...d, tempo: Number(d.tempo) * 2 }) }];
+  it('run in order, each once, up to today', () => {
+    expect(upgrade({ format: 'batucada-show', version: 1, speed: 60 }, steps, 3)).toMatchObject({ version: 3, tempo: 120 });
+    expect(upgrade({ format: 'batucada-show', version: 2, tempo: 60 }, steps, 3)).toMatchObject({ version: 3, tempo: 120 });
+  });
+  it('refuse a gap instead of guessing', () => {
+    expect(() => upgrade({ format: 'batucada-show', version: 1 }, steps.slice(1), 3)).toThrow(UpgradeError);
+  });
+});
+
+it('things keep their identity from edit to edit when nothing of them changed', () => {
+  const next = apply(newHistory(ferry), 'x', commands.setRest({ thing: 'ferry', parameter: 'tilt' }, 3)).show;
+  const at = (s: Show, id: string) => thingsOf(s).find((t) => t.id === id)!;
+  expect(at(next, 'river')).toBe(at(ferry, 'river'));
+  expect(at(next, 'ferry')).not.toBe(at(ferry, 'ferry'));
+  expect(restOf(at(next, 'ferry'), at(next, 'ferry').parameters.find((p) => p.id === 'tilt')!)).toBe(3);
+});
