@@ -9,6 +9,7 @@ import { hashOf, mediaOf } from './database';
  */
 export const SHOW_FILE_ENDING = '.batucada';
 export const MOST_FILE_BYTES = 2 ** 31 - 1;
+const PART_BYTES = 4 << 20;
 const MOST_JSON_BYTES = 64 << 20;
 
 export interface ShowFile { readonly show: Show; readonly memory: Memory; readonly media: readonly { readonly hash: string; readonly name: string; readonly blob: Blob }[] }
@@ -34,7 +35,7 @@ export async function readShowFile(file: Blob): Promise<ShowFile> {
   if (file.size > MOST_FILE_BYTES) throw new ShowError('This file is too large to be a show: 2 GB is the most. Choose another.');
   const head = new Uint8Array(await file.slice(0, 4).arrayBuffer());
   if (head[0] !== 0x50 || head[1] !== 0x4b) throw new ShowError('This is not a Batucada show. Choose a file that ends in .batucada.');
-  const bytes = new Uint8Array(await file.arrayBuffer());
+  const bytes = await readSlowly(file);
   let total = 0;
   const files = await new Promise<Record<string, Uint8Array>>((resolve, reject) => {
     unzip(bytes, {
@@ -62,6 +63,13 @@ export async function readShowFile(file: Blob): Promise<ShowFile> {
     return { hash, name, blob: new Blob([data as Uint8Array<ArrayBuffer>], { type }) };
   }));
   return { show, memory, media };
+}
+
+/** Reads a large file in parts: taken at once it would crowd out the packets that leave by the same door. */
+async function readSlowly(file: Blob): Promise<Uint8Array> {
+  const bytes = new Uint8Array(file.size);
+  for (let at = 0; at < file.size; at += PART_BYTES) bytes.set(new Uint8Array(await file.slice(at, at + PART_BYTES).arrayBuffer()), at);
+  return bytes;
 }
 
 function json(bytes: Uint8Array): unknown {

@@ -1,0 +1,57 @@
+/** npm run screenshots: one picture of each main view from the demo, into docs/screenshots. */
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { named, playFerry, press, startServer, until, visit, type Visit } from '../e2e/support';
+
+const folder = path.join(process.cwd(), 'docs/screenshots');
+mkdirSync(folder, { recursive: true });
+const server = await startServer({ demo: true });
+const v: Visit = await visit(server.url, { autoplay: true });
+const shoot = (name: string): Promise<unknown> => v.page.screenshot({ path: path.join(folder, `${name}.png`) as `${string}.png` });
+/** Waits for a place in the sound where all drums play and the tape is full. */
+const lively = (): Promise<unknown> => until('the drums in full', async () => {
+  const at = await v.page.evaluate(() => document.querySelector('[aria-label=Playing]')?.textContent?.match(/([\d.]+) \//)?.[1]);
+  return at !== undefined && Number(at) > 12 && Number(at) < 15;
+}, 60000);
+const settle = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
+
+try {
+  await named(v.page, 'button', 'Play the ferry');
+  await settle(6000);
+  await shoot('opening');
+  await playFerry(v.page);
+  await press(v.page, 'button', '1 Listen');
+  await lively();
+  const field = (await (await v.page.$('[role=application]'))!.boundingBox())!;
+  await v.page.mouse.move(field.x + field.width * 0.36, field.y + 90);
+  await v.page.mouse.down();
+  await v.page.mouse.move(field.x + field.width * 0.5, field.y + 90, { steps: 5 });
+  await v.page.mouse.up();
+  await settle(800);
+  await shoot('listen');
+  await v.page.keyboard.press('Escape');
+  await v.page.keyboard.press('2');
+  await v.page.waitForSelector('[data-parameter="ferry/height"]');
+  await v.page.click('[data-parameter="ferry/height"]');
+  await settle(1500);
+  await shoot('route');
+  await v.page.keyboard.press('Escape');
+  await v.page.keyboard.press('3');
+  await settle(2500);
+  await shoot('picture');
+  await v.page.keyboard.press('4');
+  await settle(1200);
+  await shoot('rig');
+  await v.page.keyboard.press('5');
+  await settle(4000);
+  await shoot('overlays');
+  await press(v.page, 'button', 'Show menu');
+  await press(v.page, 'menuitem', 'Day theme');
+  await v.page.keyboard.press('2');
+  await settle(2500);
+  await shoot('route-day');
+} finally {
+  await v.close();
+  await server.stop();
+}
+process.exit(0);
