@@ -88,6 +88,12 @@ describe('outputs', () => {
     const all = { x: 0, y: 0, width: 640, height: 360 };
     await until('the screen\'s picture', async () => (await brightness(screen, all)) > 20);
     expect(await screen.evaluate(() => document.querySelectorAll('button, a, input').length)).toBe(0);
+    // The control window is loaded anew: the screen keeps its picture, and follows the new one by itself.
+    await v.page.reload({ waitUntil: 'load' });
+    expect(await brightness(screen, all)).toBeGreaterThan(20);
+    await named(v.page, 'button', '4 Rig');
+    await screen.bringToFront();
+    await until('the screen to move again', async () => { const a = await screen.screenshot({ encoding: 'base64' }); await until('the next picture', () => new Promise((r) => setTimeout(() => r(true), 60))); return (await screen.screenshot({ encoding: 'base64' })) !== a; });
     const listener = new Listener(server, 'frame');
     await v.page.bringToFront();
     await v.page.keyboard.press('4');

@@ -124,9 +124,9 @@ function fitWords(fit: Fit | undefined, plain: (x: number) => string): string {
 function FitControls({ fit, usual, set, onHeard }: { readonly fit: Fit; readonly usual: number; readonly set: (fit: Fit, mark: string | null) => void; readonly onHeard: () => void }) {
   const low = fit.mode === 'coming' ? 0 : fit.low, high = fit.mode === 'coming' ? usual : fit.high;
   const step = Math.max(0.0001, usual / 400);
-  const choice = { minHeight: 30, px: 1, fontSize: '0.86rem', color: 'inherit', borderBottom: '3px solid transparent', '&[aria-pressed=true]': { borderBottomColor: 'currentColor' } } as const;
+  const choice = { minHeight: 30, px: 0.75, whiteSpace: 'nowrap', fontSize: '0.86rem', color: 'inherit', borderBottom: '3px solid transparent', '&[aria-pressed=true]': { borderBottomColor: 'currentColor' } } as const;
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, flexWrap: 'wrap' }}>
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
       <Button variant="text" aria-pressed={fit.mode === 'heard'} onClick={onHeard} sx={choice}>to heard</Button>
       <Button variant="text" aria-pressed={fit.mode === 'coming'} onClick={() => set({ mode: 'coming', forgetS: 30 }, null)} sx={choice}>to what comes</Button>
       <Button variant="text" aria-pressed={fit.mode === 'hand'} onClick={() => set({ mode: 'hand', low, high }, null)} sx={choice}>by hand</Button>
@@ -164,7 +164,7 @@ function Card({ tap, open, onOpen, replay, value, sub, onRemove, graph, children
   return (
     <Box
       role="group" aria-label={TITLE[tap]} onClick={onOpen} onFocus={onOpen}
-      sx={(t) => ({ flex: open && children ? '0 0 auto' : '1 1 112px', width: open && children ? (tap === 'fit' ? 352 : 214) : undefined, minWidth: tap === 'smooth' || tap === 'reach' ? 132 : 108, maxWidth: open && children ? undefined : 190, overflow: 'hidden', background: open ? (t.palette.mode === 'dark' ? '#fffaf0' : '#ffffff') : t.ink.paperShade, borderTop: `6px solid ${open && children ? t.ink.selected : 'transparent'}`, p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}
+      sx={(t) => ({ flex: open && children ? '0 0 auto' : '1 1 112px', width: open && children ? (tap === 'fit' ? 386 : 214) : undefined, minWidth: tap === 'smooth' || tap === 'reach' ? 132 : 108, maxWidth: open && children ? undefined : 190, overflow: 'hidden', background: open ? (t.palette.mode === 'dark' ? '#fffaf0' : '#ffffff') : t.ink.paperShade, borderTop: `6px solid ${open && children ? t.ink.selected : 'transparent'}`, p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}
     >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', minHeight: 26 }}>
         <Typography variant="h3" component="h3" sx={{ fontSize: '0.92rem', whiteSpace: 'nowrap', letterSpacing: '-0.01em' }}>{TITLE[tap]}</Typography>
@@ -224,7 +224,7 @@ function Together({ replay, number, at, value }: { readonly replay: CardProps['r
   const changed = useMemo(() => columnChanged(() => Math.floor((live.traces?.newest ?? -1) / 5)), []);
   return (
     <Box role="group" aria-label="together" sx={(t) => ({ flex: '1 1 120px', minWidth: 116, maxWidth: 200, background: t.ink.paperShade, borderTop: '6px solid transparent', p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}>
-      <Typography variant="h3" component="h3" sx={{ fontSize: '0.94rem', minHeight: 26 }}>together</Typography>
+      <Typography variant="h3" component="h3" sx={{ fontSize: '0.92rem', lineHeight: '26px' }}>together</Typography>
       <Graph tap="together" replay={replay} changed={changed} />
       {number ? <LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} /> : <Box sx={{ minHeight: 26 }}><ColourNow at={at} /></Box>}
       <Box sx={{ minHeight: 32, display: 'flex', alignItems: 'center', color: 'var(--faint)', fontSize: '0.86rem' }}>{by}</Box>

@@ -59,7 +59,7 @@ export function Roda() {
   return (
     <Box
       component="button" onPointerDown={tap} onKeyDown={(e) => { if (e.key === 'Enter') tap(); }} title="Press in time with the music to tap the tempo"
-      sx={(t) => ({ all: 'unset', cursor: 'pointer', position: 'relative', width: 86, height: 84, flex: 'none', '--paper': t.ink.paper, '--now': t.ink.now, '--ground': t.ink.sheet, color: t.ink.sheetText, '&:focus-visible': { outline: `3px solid ${t.ink.now}`, borderRadius: '50%' } })}
+      sx={(t) => ({ all: 'unset', cursor: 'pointer', position: 'relative', width: 86, height: 84, flex: 'none', '--paper': t.palette.mode === 'dark' ? t.ink.paper : t.ink.sheetText, '--now': t.ink.now, '--ground': t.ink.sheet, color: t.ink.sheetText, '&:focus-visible': { outline: `3px solid ${t.ink.now}`, borderRadius: '50%' } })}
     >
       <Box component="canvas" ref={ref} aria-hidden sx={{ width: '100%', height: '100%', display: 'block', '--paper': 'inherit' }} />
       <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeContent: 'center', textAlign: 'center', pointerEvents: 'none' }}>

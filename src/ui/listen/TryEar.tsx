@@ -31,7 +31,7 @@ export function TryEar({ ear }: { readonly ear: Ear }) {
     <Box component="section" aria-label={`New ear: ${ear.name}`} sx={(t) => ({ background: t.ink.paper, color: t.ink.paperText, p: 2, pt: 1.25, clipPath: EDGE, '--mark': t.ink.paperText, '--bed': t.ink.paperDeep })}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: 2, flexWrap: 'wrap' }}>
         <Typography variant="h2">New ear: {rangeName(l.low, l.high)}</Typography>
-        <Box sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.9rem', flex: 1, textAlign: 'right' })}>tried now · known {Math.round(bandDelay(l.low, l.high) * 1000)} ms after the sound</Box>
+        <Box sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.9rem', flex: 1, textAlign: 'right' })}>tried on the sound · {Math.round(bandDelay(l.low, l.high) * 1000)} ms late</Box>
         <Button variant="text" onClick={() => look({ trying: null })} sx={{ color: 'inherit' }}>Drop <kbd style={{ font: 'inherit', fontWeight: 400, marginLeft: 6 }}>Esc</kbd></Button>
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, my: 1 }}>

@@ -12,8 +12,12 @@ import { ThingPanel } from '../controls/ThingPanel';
 import { useCanvas } from '../controls/canvas';
 import { arm, currentShow, edit, endDrag, theEngine, useSession } from '../state/session';
 import { say } from '../state/notices';
+import { HOP, SAMPLE_RATE } from '../../core/units';
+import { Word } from '../../engine/memory/control';
 import { FONT } from '../theme/tokens';
 import { Lamp } from './Lamp';
+
+const HOP_MS = (HOP / SAMPLE_RATE) * 1000;
 
 /** Rig: the lamps as their packets light them, the patch, the wires, and what is really on them. */
 export function RigPlace() {
@@ -144,12 +148,22 @@ function Universe({ universe }: { readonly universe: number }) {
   );
 }
 
+/** What the conductor measures of itself. */
+function analysisWords(): string {
+  const engine = theEngine();
+  if (!engine) return '';
+  const cost = engine.control.get(Word.TickCost) / 1000, lost = engine.control.get(Word.Lost), gap = engine.control.get(Word.LongestGap) / 10;
+  const late = engine.outputLatency;
+  return `Analysis: a tick takes ${cost.toFixed(2)} of its ${HOP_MS.toFixed(2)} ms; ${lost} hops lost; longest pause ${gap.toFixed(0)} ms. A level is all there after two ticks, ${(2 * HOP_MS).toFixed(1)} ms.${late === null ? '' : ` The loudspeakers are ${(late * 1000).toFixed(0)} ms behind it.`}`;
+}
+
 /** How quick the way is, measured while it runs. */
 function Timing() {
   const trip = useSession((s) => s.wire?.packetMs ?? null);
   const gap = useSession((s) => s.wire?.receiver?.largestGapMs ?? null);
   return (
-    <Box sx={(t) => ({ color: t.ink.sheetFaint, fontSize: '0.9rem', mt: 1 })}>
+    <Box component="section" aria-label="How quick it is" sx={(t) => ({ color: t.ink.sheetFaint, fontSize: '0.9rem', mt: 1 })}>
+      <Box><LiveText read={analysisWords} sx={(t) => ({ fontFamily: t.typography.fontFamily, whiteSpace: 'normal' })} /></Box>
       {trip === null ? 'No packet has come back yet.' : `From a value to its packet, decoded and back in this window: ${trip.toFixed(1)} ms (median). Largest pause between packets: ${gap} ms.`}
     </Box>
   );
