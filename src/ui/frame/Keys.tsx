@@ -1,5 +1,6 @@
 'use client';
 import { Box, Dialog, Typography } from '@mui/material';
+import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { muteRoute, removeRoutes } from '../../core/show/commands';
 import { currentShow, edit, redoEdit, seek, setDark, setFreeze, setPlaying, undoEdit, useSession } from '../state/session';
@@ -13,6 +14,9 @@ const SHORTCUTS: readonly (readonly [string, string])[] = [
   ['Arrow keys', 'step a number; Shift: ten steps, Alt: a tenth'], ['Enter', 'type a number'], ['F', 'on a screen: fill the display'], ['?', 'this list'],
 ];
 
+/** Dark and freeze come first: nothing that has the focus may keep a key from them. */
+const FIRST = { eventListenerOptions: { capture: true } };
+
 function selectedRoute(): string | null {
   const { route } = useView.getState();
   return currentShow().routes.some((r) => r.id === route) ? route : null;
@@ -21,14 +25,23 @@ function selectedRoute(): string | null {
 /** Keyboard of every place. */
 export function Keys() {
   const open = useView((v) => v.keys);
+  // How the focus came to where it is; at the key itself it is too late to ask, for a key makes any focus visible.
+  const byKeyboard = useRef(false);
+  useEffect(() => {
+    const focused = (e: FocusEvent): void => { byKeyboard.current = e.target instanceof HTMLElement && e.target.matches(':focus-visible'); };
+    document.addEventListener('focusin', focused);
+    return () => document.removeEventListener('focusin', focused);
+  }, []);
   useHotkeys(PLACES.map((_, i) => String(i + 1)), (e) => goTo(PLACES[Number(e.key) - 1]!.name));
-  useHotkeys('0', () => setDark(!useSession.getState().dark));
-  useHotkeys('9', () => setFreeze(!useSession.getState().freeze));
-  useHotkeys('alt+0', () => setDark(!useSession.getState().dark), { enableOnFormTags: true, preventDefault: true });
-  useHotkeys('alt+9', () => setFreeze(!useSession.getState().freeze), { enableOnFormTags: true, preventDefault: true });
+  useHotkeys('0', () => setDark(!useSession.getState().dark), FIRST);
+  useHotkeys('9', () => setFreeze(!useSession.getState().freeze), FIRST);
+  useHotkeys('alt+0', () => setDark(!useSession.getState().dark), { ...FIRST, enableOnFormTags: true, preventDefault: true });
+  useHotkeys('alt+9', () => setFreeze(!useSession.getState().freeze), { ...FIRST, enableOnFormTags: true, preventDefault: true });
   useHotkeys('space', (e) => {
-    // A focused button is pressed by the space bar; elsewhere it plays and pauses.
-    if (e.target instanceof HTMLElement && e.target.closest('button,a,[role=button],[role=menuitem],[role=switch]')) return;
+    const control = e.target instanceof HTMLElement ? e.target.closest<HTMLElement>('button,a,[role=button],[role=menuitem],[role=switch],input') : null;
+    // Whoever goes from control to control by keyboard presses them with the space bar. A button that was only clicked lets go.
+    if (control && (byKeyboard.current || control.closest('[role=menu]'))) return;
+    control?.blur();
     e.preventDefault();
     setPlaying(!useSession.getState().playing);
   });

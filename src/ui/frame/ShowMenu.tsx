@@ -28,7 +28,7 @@ export function ShowMenu() {
         Show
       </ButtonBase>
       <Menu anchorEl={at} open={at !== null} onClose={close} anchorOrigin={{ vertical: 'top', horizontal: 'right' }} transformOrigin={{ vertical: 'bottom', horizontal: 'left' }} slotProps={{ list: { 'aria-label': 'Show menu' }, paper: { sx: { minWidth: 300 } } }}>
-        <Box sx={{ px: 2, py: 1 }} onKeyDown={(e) => e.stopPropagation()}>
+        <Box sx={{ px: 2, py: 1 }} onKeyDown={(e) => { if (e.key !== 'Escape') e.stopPropagation(); }}>
           <TextField size="small" fullWidth label="Name of the show" value={show.name} onChange={(e) => { if (e.target.value.trim()) edit('rename the show', renameShow(e.target.value.slice(0, 80)), 'rename'); }} slotProps={{ inputLabel: { sx: { color: 'inherit' } }, input: { sx: { color: 'inherit' } } }} />
           <Box sx={{ fontSize: '0.84rem', mt: 0.75 }}>{saved === 'full' ? 'Not saved: the browser’s store is full. Save to a file.' : saved === 'saving' ? 'Saving …' : 'Saved in this browser.'}</Box>
         </Box>
