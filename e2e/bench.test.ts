@@ -126,8 +126,11 @@ describe('the rig', () => {
     await v.page.$$eval('main [role=combobox]', (all) => { const e = all.find((x) => x.textContent === 'to the simulated lamps'); e!.dispatchEvent(new MouseEvent('mousedown', { bubbles: true })); });
     await press(v.page, 'option', 'to an address');
     const host = await named(v.page, 'textbox', 'Address of the node');
-    await host.click({ count: 3 });
-    await host.type('192.0.2.7');
+    await host.focus(); // which selects what stands there
+    await host.type('192.0.2.7.1');
+    await until('a word about a wrong address', async () => (await textOf(v.page, 'main [role=alert]')).includes('An address such as'));
+    await v.page.keyboard.press('Backspace');
+    await v.page.keyboard.press('Backspace');
     await v.page.keyboard.press('Enter');
     await until('a word about arming', async () => (await textOf(v.page, 'header [role=alert]')).includes('Arm the outputs'));
     await undo();

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { hostName } from './hostName';
 import type { ArtNode } from './artnet';
 
 /**
@@ -75,7 +76,7 @@ const fromDriver = Joi.alternatives().conditional('.type', {
           id, rate: Joi.number().min(1).max(44).required(), keepAlive: Joi.number().min(200).max(4000).required(),
           target: Joi.alternatives(
             Joi.object({ kind: Joi.valid('simulated').required() }),
-            Joi.object({ kind: Joi.valid('network').required(), host: Joi.string().hostname().max(253).required(), port: Joi.number().port().required() }),
+            Joi.object({ kind: Joi.valid('network').required(), host: hostName, port: Joi.number().port().required() }),
           ).required(),
         })).required(),
       }),

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { hostName } from '../protocols/hostName';
 import { PRINT_FORMS } from '../figures/kinds';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
 import { acceptsValue } from '../parameters/description';
@@ -84,7 +85,7 @@ const showSchema = Joi.object({
     id, name, protocol: Joi.valid('artnet').required(),
     target: Joi.alternatives(
       Joi.object({ kind: Joi.valid('simulated').required() }),
-      Joi.object({ kind: Joi.valid('network').required(), host: Joi.string().hostname().max(253).required(), port: Joi.number().integer().min(1).max(65535).required() }),
+      Joi.object({ kind: Joi.valid('network').required(), host: hostName, port: Joi.number().integer().min(1).max(65535).required() }),
     ).required(),
     rate: Joi.number().min(1).max(44).required(),
     keepAlive: Joi.number().min(200).max(4000).required(),

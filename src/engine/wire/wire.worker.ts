@@ -171,6 +171,7 @@ class Wire {
     const wireDoc = JSON.stringify([wires, this.#armed]);
     if (wireDoc !== this.#wireDoc) {
       this.#wireDoc = wireDoc;
+      if (this.#report.why !== null) this.#say({ why: null }); // a refusal spoke of what stood there before
       this.#tell({ type: 'wires', wires, armed: this.#armed });
       for (const u of this.#universes) u.sent = false;
     }

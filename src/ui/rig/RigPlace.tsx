@@ -3,6 +3,7 @@ import { Box, Button, MenuItem, Select, Switch, Typography } from '@mui/material
 import { useMemo, useState } from 'react';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../../core/lights/fixtures';
 import { addFixture, changeWire, freeAddress, freeId, freeName, patchFixture, removeThing, renameThing } from '../../core/show/commands';
+import { isHostName } from '../../core/protocols/hostName';
 import { thingsOf } from '../../core/show/things';
 import type { Wire } from '../../core/show/types';
 import { LiveText } from '../controls/LiveText';
@@ -86,10 +87,10 @@ function WireStrip({ wire }: { readonly wire: Wire }) {
   const armed = useSession((s) => s.armed);
   const state = report?.wires.find((w) => w.id === wire.id);
   const receiver = report?.receiver;
-  const trouble = report?.link === 'driving' ? state?.trouble ?? null : report?.why ?? 'Connecting to the bridge …';
+  const trouble = report?.link === 'driving' ? state?.trouble ?? report.why : report?.why ?? 'Connecting to the bridge …';
   const network = wire.target.kind === 'network' ? wire.target : null;
   const [host, setHost] = useState<string | null>(null);
-  const wrong = host !== null && !/^(?:\d{1,3}\.){3}\d{1,3}$|^[a-z0-9.-]+$/i.test(host);
+  const wrong = host !== null && !isHostName(host.trim());
   const setTarget = (target: Wire['target']): void => edit('change a wire', changeWire(wire.id, { target }));
   const pull = (pulled: boolean): void => { void fetch(`/bridge/receiver?pulled=${pulled ? 'yes' : 'no'}`, { method: 'POST' }); };
   return (
@@ -102,7 +103,7 @@ function WireStrip({ wire }: { readonly wire: Wire }) {
         </Select>
         {network && (
           <>
-            <Box component="input" aria-label="Address of the node" aria-invalid={wrong} value={host ?? network.host} onChange={(e) => setHost(e.currentTarget.value)} onBlur={() => { if (host && !wrong) setTarget({ ...network, host }); setHost(null); }} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} sx={(t) => ({ fontFamily: FONT.number, minHeight: 32, width: 150, background: t.ink.ground, color: t.ink.sheetText, border: `2px solid ${wrong ? t.ink.selected : t.ink.track}` })} />
+            <Box component="input" aria-label="Address of the node" aria-invalid={wrong} value={host ?? network.host} onFocus={(e) => e.currentTarget.select()} onChange={(e) => setHost(e.currentTarget.value)} onBlur={() => { if (host && !wrong) setTarget({ ...network, host: host.trim() }); setHost(null); }} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} sx={(t) => ({ fontFamily: FONT.number, minHeight: 32, width: 150, background: t.ink.ground, color: t.ink.sheetText, border: `2px solid ${wrong ? t.ink.selected : t.ink.track}` })} />
             {wrong && <Box role="alert">An address such as 10.0.0.5.</Box>}
             <NumberField label="UDP port" value={network.port} unit="" min={1} max={65535} step={1} usual={6454} onChange={(v) => setTarget({ ...network, port: Math.round(v) })} />
           </>
