@@ -101,7 +101,7 @@ describe('keys', () => {
   });
   it('a figure is moved by arrow keys, and its row reordered', async () => {
     await v.page.keyboard.press('3');
-    await press(v.page, 'button', 'Moon 1 route');
+    await press(v.page, 'button', 'Moon 2 routes');
     const handle = await until('its handle', () => v.page.$('[role=application]'));
     await handle.focus();
     await v.page.keyboard.down('Shift'); await v.page.keyboard.press('ArrowLeft'); await v.page.keyboard.up('Shift');

@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { writeWav } from '../src/core/audio/wav';
-import { named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { microphoneFile, named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -109,10 +109,22 @@ describe('inputs', () => {
   });
 });
 
+/** The ear that is being tried. */
+const trying = (): Promise<string> => textOf(v.page, '[aria-label^="New ear"]');
+async function tryEar(group: string, name: string): Promise<void> {
+  await until('no menu in the way', async () => (await v.page.$('[role=menu]')) === null);
+  await press(v.page, 'button', '+ ear');
+  await named(v.page, 'region', group);
+  await press(v.page, 'button', name);
+  await until('it to be tried', async () => (await trying()).includes('tried on the sound'));
+}
+/** Picks an input by its title. */
+const pick = (name: string): Promise<void> => v.page.$$eval('[aria-label=Inputs] h3 button', (all, n) => { (all.find((e) => e.textContent === n) as HTMLElement).click(); }, name);
+
 describe('ears', () => {
-  it('are added from the menu, renamed, and removed; each is one undo', async () => {
-    await press(v.page, 'button', '+ ear');
-    await press(v.page, 'menuitem', 'Level, peak');
+  it('are tried, kept, renamed, and removed; each is one undo', async () => {
+    await tryEar('How loud', 'Peak');
+    await press(v.page, 'button', 'Keep only');
     await press(v.page, 'button', 'rename');
     await v.page.keyboard.down('Control'); await v.page.keyboard.press('a'); await v.page.keyboard.up('Control');
     await v.page.keyboard.type('Everything');
@@ -123,16 +135,138 @@ describe('ears', () => {
     await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
     await named(v.page, 'group', 'Everything');
   });
-  it('a new ear knows the last twelve seconds at once', async () => {
-    await press(v.page, 'button', '+ ear');
-    await press(v.page, 'menuitem', 'High range, 4–12 kHz');
+  it('one that is tried knows the last twelve seconds at once, and Esc drops it', async () => {
+    const ears = await v.page.$$eval('[aria-label=Ears] h3', (all) => all.length);
+    await tryEar('A range', 'High, 4–12 kHz');
     // Its trace reaches back to the left edge although it is only now there.
-    await until('ink at the far left of its trace', () => v.page.$$eval('[aria-label=Ears] canvas', (all) => {
-      const c = all.at(-1) as HTMLCanvasElement;
+    await until('ink at the far left of its trace', () => v.page.$$eval('[aria-label^="New ear"] canvas', (all) => {
+      const c = all[0] as HTMLCanvasElement;
       const px = c.getContext('2d')!.getImageData(2, 0, 4, c.height).data;
       let ink = 0;
       for (let i = 3; i < px.length; i += 4) if (px[i]! > 0) ink++;
       return ink > 0;
     }));
+    await v.page.keyboard.press('Escape');
+    await until('it dropped', async () => (await trying()) === '');
+    expect(await v.page.$$eval('[aria-label=Ears] h3', (all) => all.length)).toBe(ears);
+  });
+  it('a set of five gives a row and five signals; its crossovers are moved on the field', async () => {
+    await tryEar('Sets of bands', 'Five');
+    const edge = await named(v.page, 'slider', 'Crossover 2 on the field');
+    await edge.focus();
+    const before = Number(await edge.evaluate((e) => e.getAttribute('aria-valuenow')));
+    for (let i = 0; i < 5; i++) await v.page.keyboard.press('ArrowRight');
+    await until('it further up', async () => Number(await edge.evaluate((e) => e.getAttribute('aria-valuenow'))) > before * 1.08);
+    await press(v.page, 'button', 'Keep and move something');
+    await until('its five bands among the signals', async () => (await v.page.$$('[data-column=signals] [data-signal*="/"]')).length === 5);
+    await v.page.keyboard.press('1');
+  });
+});
+
+describe('other sounds', () => {
+  it('a test tone is read at its level and its pitch, and sounds while the show is paused', async () => {
+    await press(v.page, 'button', '+ input');
+    await press(v.page, 'menuitem', 'Sine');
+    await named(v.page, 'group', 'Sine');
+    await until('its level', async () => Math.abs((await loudness('Sine')) + 18) < 0.3);
+    await tryEar('What it is like', 'Pitch');
+    await until('A4', async () => (await trying()).includes('A4'));
+    await press(v.page, 'button', 'Keep only');
+    await until('an ear that says so', async () => (await textOf(v.page, '[aria-label="Sine · pitch"]')).includes('A4'));
+  });
+  it('a mix is the sum of its parts', async () => {
+    await press(v.page, 'button', '+ input');
+    await press(v.page, 'menuitem', 'A mix of inputs');
+    await named(v.page, 'group', 'Mix');
+    for (const part of ['low', 'Host’s voice', 'steady']) { const e = await v.page.$(`input[aria-label="${part} in the mix"]`); if (e) await e.evaluate((x) => (x as HTMLInputElement).click()); }
+    await until('only the tone', async () => Math.abs((await loudness('Mix')) + 18) < 0.3);
+    const gain = await named(v.page, 'slider', 'Gain of Sine in the mix');
+    await gain.focus();
+    await v.page.keyboard.press('Enter');
+    await v.page.keyboard.type('-6');
+    await v.page.keyboard.press('Enter');
+    await until('6 dB less', async () => Math.abs((await loudness('Mix')) + 24) < 0.3);
+  });
+  it('automatic gain raises what is quiet, and shows by how much', async () => {
+    await pick('Sine');
+    const level = await named(v.page, 'slider', 'Level of Sine');
+    await level.focus();
+    await v.page.keyboard.press('Enter');
+    await v.page.keyboard.type('-40');
+    await v.page.keyboard.press('Enter');
+    await until('it quiet', async () => Math.abs((await loudness('Sine')) + 40) < 0.3);
+    await v.page.click('input[aria-label="Automatic gain of Sine"]');
+    // To an RMS of −20 dBFS, 23 dB above −43; it rises by 3 dB a second.
+    await until('it raised', async () => (await loudness('Sine')) > -30, 20000);
+    expect(Number.parseFloat((await textOf(v.page, '[aria-label="Automatic gain of Sine now"]')).replace('+', ''))).toBeGreaterThan(8);
+  });
+  it('a keyboard gives notes: each an event, to everything that follows it', async () => {
+    await press(v.page, 'button', '+ input');
+    await press(v.page, 'menuitem', 'Simulated keyboard');
+    await named(v.page, 'group', 'Simulated keyboard');
+    await tryEar('Notes', 'Pitch');
+    await until('a note by name', async () => /(D5|G4)/.test(await trying()));
+    await press(v.page, 'button', 'Keep only');
+  });
+  it('a sound and its MIDI file come in together, and the notes belong to the sound', async () => {
+    const midi = Buffer.from(readFileSync(path.join(process.cwd(), 'public/demo/bell.mid')));
+    writeFileSync(path.join(folder, 'bells.wav'), tone(880, 0.2));
+    writeFileSync(path.join(folder, 'bells.mid'), midi);
+    await press(v.page, 'button', '+ input');
+    const chooser = v.page.waitForFileChooser();
+    await press(v.page, 'menuitem', 'A sound file …');
+    await (await chooser).accept([path.join(folder, 'bells.wav'), path.join(folder, 'bells.mid')]);
+    await named(v.page, 'group', 'bells');
+    await until('its notes', async () => (await strip('bells · notes')).includes('notes of a file, with bells'));
+  });
+  it('a file that is no MIDI is refused in words, and nothing is added', async () => {
+    const inputs = await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.length);
+    writeFileSync(path.join(folder, 'wrong.mid'), Buffer.from('not a tune'));
+    await press(v.page, 'button', '+ input');
+    const chooser = v.page.waitForFileChooser();
+    await press(v.page, 'menuitem', 'A sound file …');
+    await (await chooser).accept([path.join(folder, 'wrong.mid')]);
+    await until('words', async () => (await textOf(v.page, 'body')).includes('not a standard MIDI file'));
+    expect(await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.length)).toBe(inputs);
+  });
+});
+
+describe('the tempo', () => {
+  it('is owned by one: typed, halved and doubled by a key, or the files\' own again', async () => {
+    await press(v.page, 'button', 'Tempo: who owns it');
+    const choose = async (name: string): Promise<void> => {
+      await v.page.$$eval('[role=combobox]', (all) => { const e = all.find((x) => x.getAttribute('aria-label') === 'owned by' || x.parentElement?.querySelector('input[aria-label="owned by"]')); e!.dispatchEvent(new MouseEvent('mousedown', { bubbles: true })); });
+      await press(v.page, 'option', name);
+    };
+    await choose('typed');
+    const bpm = await named(v.page, 'slider', 'Tempo');
+    await bpm.focus();
+    await v.page.keyboard.press('Enter');
+    await v.page.keyboard.type('90');
+    await v.page.keyboard.press('Enter');
+    await until('90 in the roda', async () => (await textOf(v.page, 'header')).includes('90') && (await textOf(v.page, 'header')).includes('typed'));
+    await v.page.keyboard.press('Escape');
+    await until('the menu gone', async () => (await v.page.$('[aria-label="Beats to a bar"]')) === null);
+    await v.page.keyboard.press('h');
+    await until('180', async () => (await textOf(v.page, 'header')).includes('180'));
+  });
+});
+
+describe('a live input', () => {
+  it('is found by a clap, and a stretch of what it heard plays as if live', async () => {
+    const mic = await visit(server.url, { autoplay: true, microphone: microphoneFile([[0, 0.7, 0], [900, 0.05, 0.8]]) });
+    try {
+      await press(mic.page, 'button', 'Use a microphone');
+      await named(mic.page, 'button', '+ input');
+      await press(mic.page, 'button', '+ input');
+      await press(mic.page, 'menuitem', 'Clap: find the microphone …');
+      await until('one that heard it', async () => (await textOf(mic.page, '[role=dialog] [role=status]')).includes('heard you best'));
+      await press(mic.page, 'button', 'Close');
+      await until('the dialogue gone', async () => (await mic.page.$('[role=dialog]')) === null);
+      await press(mic.page, 'button', 'recordings');
+      await press(mic.page, 'button', 'Keep beside it');
+      await until('the recording', async () => (await textOf(mic.page, '[aria-label=Inputs]')).includes('Microphone, recorded'));
+      expect(mic.noise).toEqual([]);
+    } finally { await mic.close(); }
   });
 });

@@ -11,7 +11,11 @@ if (files.length === 0) {
 for (const file of files) {
   let line: object;
   try {
-    line = { file, ...analyseSound(readWav(await readFile(file))) };
+    const sound = readWav(await readFile(file));
+    const began = performance.now();
+    const analysis = analyseSound(sound);
+    const seconds = (performance.now() - began) / 1000;
+    line = { file, ...analysis, cost: { seconds: Number(seconds.toFixed(4)), realtimeFactor: Number((sound.duration / seconds).toFixed(2)) } };
   } catch (e) {
     line = { file, error: explain(e) };
     process.exitCode = 1;

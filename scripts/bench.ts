@@ -11,6 +11,8 @@ import type { Page } from 'puppeteer-core';
 import { named, playFerry, startServer, until, visit, type Server, type Visit } from '../e2e/support';
 import { bandDelay } from '../src/core/audio/bandFilter';
 import { writeWav } from '../src/core/audio/wav';
+import { bandOf } from '../src/core/ears/ear';
+import { newInput } from '../src/core/show/inputs';
 import { Conductor } from '../src/core/plan/conductor';
 import { ferryShow } from '../src/core/ferry/show';
 import type { Route, Show } from '../src/core/show/types';
@@ -38,12 +40,12 @@ const burst = writeWav([Float32Array.from({ length: 48000 }, (_, i) => (i >= 240
 const wobble = writeWav([Float32Array.from({ length: 48000 }, (_, i) => (0.3 + 0.25 * Math.sin((2 * Math.PI * 7 * i) / 48000)) * Math.sin((2 * Math.PI * 1500 * i) / 48000))], 48000, 16);
 
 function testShow(media: { burst: string; wobble: string }, busy: boolean, target: Show['wires'][number]['target'] = { kind: 'simulated' }): Show {
-  const ferry = ferryShow({ stems: { lowDrum: media.burst, snareDrum: media.burst, shaker: media.burst, bell: media.burst, voice: media.burst }, badge: media.burst });
+  const ferry = ferryShow({ stems: { lowDrum: media.burst, snareDrum: media.burst, shaker: media.burst, bell: media.burst, voice: media.burst }, badge: media.burst, tune: media.burst });
   const route = (id: string, signal: string, thing: string, parameter: string, high: number, reach: number): Route => ({ id, signal, target: { thing, parameter }, muted: false, shaping: { fit: { mode: 'hand', low: 0, high }, amount: 1 }, reach });
   return {
     ...ferry, id: `measure-${busy}`, name: 'Measuring',
-    inputs: ([['burst', media.burst], ['wobble', media.wobble]] as const).map(([id, hash]) => ({ kind: 'files', id, name: id, trimDb: 0, monitor: { on: false, db: 0 }, loop: true, stems: [{ name: id, media: hash, gainDb: 0 }] })),
-    ears: [{ id: 'level', name: 'level', input: 'burst', listening: { kind: 'level', reading: 'rms' } }, { id: 'band', name: 'band', input: 'burst', listening: { kind: 'band', low: 700, high: 1300 } }, { id: 'other', name: 'other', input: 'wobble', listening: { kind: 'level', reading: 'rms' } }],
+    inputs: ([['burst', media.burst], ['wobble', media.wobble]] as const).map(([id, hash]) => ({ ...newInput(id, id, false), kind: 'files', loop: true, part: null, stems: [{ name: id, media: hash, gainDb: 0 }] })),
+    ears: [{ id: 'level', name: 'level', input: 'burst', channel: 'sum', listening: { kind: 'level', reading: 'rms' } }, { id: 'band', name: 'band', input: 'burst', channel: 'sum', listening: bandOf(700, 1300) }, { id: 'other', name: 'other', input: 'wobble', channel: 'sum', listening: { kind: 'level', reading: 'rms' } }],
     routes: [route('r1', 'level', 'ferry', 'height', 0.5 * Math.SQRT1_2, 100), route('r2', 'band', 'ferry', 'across', 0.5 * Math.SQRT1_2, 100), route('r3', 'level', 'a', 'dimmer', 0.5 * Math.SQRT1_2, 100), ...(busy ? [route('r4', 'other', 'b', 'dimmer', 0.6, 100)] : [])],
     overlays: [],
     fixtures: [{ id: 'a', name: 'a', mode: 'drgb', universe: 0, address: 1, rest: { dimmer: 0 } }, { id: 'b', name: 'b', mode: 'drgb', universe: 0, address: 5, rest: { dimmer: 0 } }],
@@ -131,7 +133,7 @@ function bigShow(): string {
   const hashes: string[] = [];
   for (let i = 0; i < 4; i++) { const data = part.slice(); data[0] = i; const h = createHash('sha256').update(data).digest('hex'); hashes.push(h); files[`media/${h}`] = [data, { level: 0 }]; }
   const missing = 'f'.repeat(64);
-  const show = ferryShow({ stems: { lowDrum: hashes[0]!, snareDrum: hashes[1]!, shaker: hashes[2]!, bell: hashes[3]!, voice: missing }, badge: missing });
+  const show = ferryShow({ stems: { lowDrum: hashes[0]!, snareDrum: hashes[1]!, shaker: hashes[2]!, bell: hashes[3]!, voice: missing }, badge: missing, tune: missing });
   const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-bench-')), 'big.batucada');
   writeFileSync(file, zipSync({ 'show.json': strToU8(JSON.stringify(show)), ...files }));
   return file;
@@ -157,7 +159,7 @@ async function loss(v: Visit): Promise<void> {
 
 /** The core alone, in Node: one tick at growing numbers of routes. */
 function routes(): void {
-  const base = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a' });
+  const base = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' });
   for (const n of [100, 1000, 10000]) {
     const template = base.routes[0]!;
     const conductor = new Conductor();

@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { FERRY_BADGE, renderFerry } from '../src/core/ferry';
+import { FERRY_BADGE, ferryTune, renderFerry } from '../src/core/ferry';
 import { writeWav } from '../src/core/audio/wav';
 import { SAMPLE_RATE } from '../src/core/units';
 
@@ -17,5 +17,7 @@ for (const [name, samples] of Object.entries(stems)) {
   writeFileSync(path.join(folder, `${name}.wav`), bytes);
 }
 writeFileSync(path.join(folder, 'badge.svg'), FERRY_BADGE);
+const tune = ferryTune();
+writeFileSync(path.join(folder, 'bell.mid'), tune);
 writeFileSync(path.join(folder, 'truth.json'), JSON.stringify(truth));
-writeFileSync(path.join(folder, 'manifest.json'), JSON.stringify({ stems: hashes, badge: hash(FERRY_BADGE) }));
+writeFileSync(path.join(folder, 'manifest.json'), JSON.stringify({ stems: hashes, badge: hash(FERRY_BADGE), tune: hash(tune) }));

@@ -3,5 +3,7 @@ declare module 'fft.js' {
     constructor(size: number);
     /** Complex transform of interleaved real and imaginary parts. */
     transform(out: number[], data: number[]): void;
+    /** Transform of real numbers; fills the first half of `out` only. */
+    realTransform(out: number[], data: number[]): void;
   }
 }

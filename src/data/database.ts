@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie';
 import type { Edit } from '../core/show/history';
+import { mediaOfInput } from '../core/show/inputs';
 import type { Memory, Show } from '../core/show/types';
 
 /** A show as it is kept: with what can be undone, so that undo survives a reload. */
@@ -64,5 +65,5 @@ export async function keepMedia(blob: Blob, name: string): Promise<string> {
 }
 
 export function mediaOf(show: Show): string[] {
-  return [...new Set([...show.inputs.flatMap((i) => (i.kind === 'files' ? i.stems.map((s) => s.media) : [])), ...show.overlays.flatMap((o) => (o.badge ? [o.badge] : []))])];
+  return [...new Set([...show.inputs.flatMap((i) => mediaOfInput(i)), ...show.overlays.flatMap((o) => (o.badge ? [o.badge] : []))])];
 }

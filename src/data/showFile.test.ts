@@ -7,7 +7,7 @@ import { MOST_FILE_BYTES, readShowFile, writeShowFile } from './showFile';
 
 const sound = Uint8Array.from({ length: 3000 }, (_, i) => i * 7);
 const hash = createHash('sha256').update(sound).digest('hex');
-const show = ferryShow({ stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash }, badge: hash });
+const show = ferryShow({ stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash }, badge: hash, tune: hash });
 const media = [{ hash, name: 'drum.wav', blob: new Blob([sound], { type: 'audio/wav' }) }];
 const zipped = (files: Record<string, Uint8Array>): Blob => new Blob([zipSync(files) as Uint8Array<ArrayBuffer>]);
 

@@ -18,7 +18,9 @@ export async function loadShow(id: string): Promise<{ history: History; memory: 
   if (!kept) return null;
   const show = parseShow(kept.show);
   const memory = parseMemory((await db().memories.get(id))?.memory) ?? EMPTY_MEMORY;
-  return { history: { show, past: kept.past, future: kept.future }, memory };
+  // Old edits speak of the old form: what was upgraded begins with nothing to undo.
+  const same = (kept.show as { version?: unknown }).version === show.version;
+  return { history: { show, past: same ? kept.past : [], future: same ? kept.future : [] }, memory };
 }
 
 export async function listShows(): Promise<{ id: string; name: string; savedAt: number }[]> {
@@ -51,7 +53,7 @@ export async function takeIn({ show, memory, media }: ShowFile): Promise<string>
 /** The demo show, with its files fetched from the server when this browser has not got them. */
 export async function loadFerry(): Promise<Show> {
   const manifest = (await (await fetch('/demo/manifest.json')).json()) as FerryMedia;
-  const files: [string, string, string][] = [...Object.entries(manifest.stems).map(([name, hash]): [string, string, string] => [hash, `${name}.wav`, 'audio/wav']), [manifest.badge, 'badge.svg', 'image/svg+xml']];
+  const files: [string, string, string][] = [...Object.entries(manifest.stems).map(([name, hash]): [string, string, string] => [hash, `${name}.wav`, 'audio/wav']), [manifest.badge, 'badge.svg', 'image/svg+xml'], [manifest.tune, 'bell.mid', 'audio/midi']];
   await Promise.all(files.map(async ([hash, name, type]) => {
     if (await db().media.get(hash)) return;
     const response = await fetch(`/demo/${name}`);

@@ -31,3 +31,24 @@ export async function openDevice(id: string): Promise<MediaStream> {
     throw new DeviceError('The device could not be opened. Choose another, or try again.', { cause });
   }
 }
+
+/**
+ * Asks for the sound of another tab, a window or the whole system; the browser shows its own dialogue.
+ * @throws DeviceError
+ */
+export async function openTab(): Promise<MediaStream> {
+  if (!navigator.mediaDevices?.getDisplayMedia) throw new DeviceError('This browser cannot share the sound of a tab. Open Batucada in Chrome or Edge.');
+  let stream: MediaStream;
+  try {
+    // The picture must be asked for, or the browser offers nothing; it is let go at once.
+    stream = await navigator.mediaDevices.getDisplayMedia({ video: true, audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false }, ...{ systemAudio: 'include', selfBrowserSurface: 'exclude' } });
+  } catch (cause) {
+    throw new DeviceError('No tab was chosen. Press “share a tab” to choose one.', { cause });
+  }
+  if (stream.getAudioTracks().length === 0) {
+    for (const t of stream.getTracks()) t.stop();
+    throw new DeviceError('This tab or window gave no sound. Share it again, and tick “also share sound”.');
+  }
+  for (const t of stream.getVideoTracks()) t.stop();
+  return stream;
+}

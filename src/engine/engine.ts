@@ -1,12 +1,11 @@
 import type { Patch } from 'immer';
-import type { Ear, FilesInput, Input, Memory, Show } from '../core/show/types';
-import { dbToGain, SAMPLE_RATE, type Seconds } from '../core/units';
+import type { Ear, Memory, Show } from '../core/show/types';
+import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
-import { DeviceError, openDevice } from './devices';
-import { SoundError, SoundReader, type DecodedSound } from './media';
+import { EngineInputs } from './inputs';
+import { SoundReader } from './media';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
-import type { Blocks, FromConductor, FromPicture, FromWire, InputsMessage, PlayedInput, ToConductor, ToPicture, ToWire, WireReport } from './memory/messages';
-import { makeRingMemory } from './memory/pcmRing';
+import type { Blocks, FromConductor, FromPicture, FromWire, ToConductor, ToPicture, ToWire, WireReport } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
 
 export type InputState =
@@ -27,8 +26,6 @@ export interface EngineHooks {
   trouble(what: string): void;
 }
 
-interface Opened { readonly key: string; stream: MediaStream | null; node: MediaStreamAudioSourceNode | null }
-
 /** Longest that readers wait for a show's first sounds. */
 const READY_MS = 4000;
 
@@ -48,12 +45,8 @@ export class Engine {
   readonly #conductor: Worker;
   readonly #helper: Worker;
   readonly #wire: Worker;
-  readonly #reader: SoundReader;
-  readonly #places = new Map<string, number>();
-  readonly #rings = new Map<number, SharedArrayBuffer>();
-  readonly #decoded = new Map<string, Promise<DecodedSound>>();
-  readonly #loaded = new Map<string, { key: string; stems: readonly DecodedSound[] }>();
-  readonly #devices = new Map<string, Opened>();
+  readonly inputs: EngineInputs;
+  readonly #drafts = new Map<string, readonly Ear[]>();
   #show: Show;
   #context: AudioContext | null = null;
   #player: AudioWorkletNode | null = null;
@@ -68,7 +61,12 @@ export class Engine {
     this.#conductor = new Worker(new URL('./conductor/conductor.worker.ts', import.meta.url), { type: 'module', name: 'conductor' });
     this.#helper = new Worker(new URL('./history/history.worker.ts', import.meta.url), { type: 'module', name: 'history' });
     this.#wire = new Worker(new URL('./wire/wire.worker.ts', import.meta.url), { type: 'module', name: 'wire' });
-    this.#reader = new SoundReader(this.#helper);
+    this.inputs = new EngineInputs(show, new SoundReader(this.#helper), {
+      media: hooks.media, input: hooks.input, control: this.#memory,
+      tell: (message) => this.#tell(message),
+      sendToPlayer: (message) => this.#player?.port.postMessage(message),
+      graph: () => (this.#context && this.#player ? { context: this.#context, player: this.#player } : null),
+    });
     for (const worker of [this.#conductor, this.#helper, this.#wire]) worker.addEventListener('error', (e) => hooks.trouble(`A part of the engine stopped: ${e.message}. Load the page again; lamps and screens hold.`));
     this.#conductor.onmessage = (e: MessageEvent<FromConductor>) => {
       if (e.data.type === 'blocks') hooks.blocks(e.data.blocks);
@@ -88,10 +86,9 @@ export class Engine {
     this.#tellWire({ type: 'connect', url: bridge.url, lease: bridge.lease, take: bridge.take, received: this.#receivedMemory });
     const port = this.subscribe();
     this.#wire.postMessage({ type: 'conductor', port } satisfies ToWire, [port]);
-    const loaded = this.#followInputs();
+    const loaded = this.inputs.follow(show);
     // A sound that cannot be read, or takes long, does not keep the lamps waiting.
     void Promise.race([loaded, new Promise((done) => setTimeout(done, READY_MS))]).then(() => this.#tell({ type: 'ready' }));
-    navigator.mediaDevices?.addEventListener('devicechange', this.#devicesChanged);
     window.addEventListener('message', this.#heardScreen);
     hooks.audio('waiting');
   }
@@ -106,25 +103,28 @@ export class Engine {
     const before = this.#show;
     this.#show = show;
     this.#tell(patches ? { type: 'patch', patches } : { type: 'show', show, memory: null });
-    if (show.inputs !== before.inputs) void this.#followInputs();
+    if (show.inputs !== before.inputs) void this.inputs.follow(show);
   }
   /** Another show altogether, with what it has learned. */
   open(show: Show, memory: Memory): void {
     this.#show = show;
     // Other inputs, other sound: what the rings remember belongs to the show that is left.
-    for (const id of [...this.#devices.keys()]) this.#closeDevice(id);
-    this.#places.clear();
-    this.#rings.clear();
-    this.#loaded.clear();
+    this.inputs.forget();
     this.control.ask(memory.playing, memory.position * SAMPLE_RATE);
     this.#tell({ type: 'show', show, memory });
-    void this.#followInputs();
+    void this.inputs.follow(show);
   }
-  setDrafts(ears: readonly Ear[]): void { this.#tell({ type: 'drafts', ears }); }
+  /** Ears that only this window listens with. @param who - each who tries something has drafts of its own */
+  setDrafts(ears: readonly Ear[], who = 'trying'): void {
+    if (ears.length) this.#drafts.set(who, ears); else this.#drafts.delete(who);
+    this.#tell({ type: 'drafts', ears: [...this.#drafts.values()].flat() });
+  }
   tap(route: string | null): void { this.#tell({ type: 'tap', route }); }
   watch(input: string | null): void { this.#tell({ type: 'watch', input }); }
   setDark(on: boolean): void { this.#tell({ type: 'dark', on }); }
   setFreeze(on: boolean): void { this.#tell({ type: 'freeze', on }); }
+  /** By hand: a beat falls now, a bar begins at the nearest beat, or bars are found again. */
+  beat(what: 'beat now' | 'bar now' | 'bar found'): void { this.#tell({ type: what }); }
   arm(armed: boolean): void { this.#tellWire({ type: 'arm', armed }); }
   takeLamps(): void { this.#tellWire({ type: 'take' }); }
 
@@ -165,147 +165,12 @@ export class Engine {
       player.port.postMessage({ type: 'setup', control: this.#memory });
       player.connect(context.destination);
       this.#player = player;
-      this.#sendInputs();
+      this.inputs.send();
     }
     await this.#context.resume();
     this.#tell({ type: 'audio', running: this.#context.state === 'running' });
-    for (const input of this.#show.inputs) if (input.kind === 'device') void this.#openDevice(input.id);
+    this.inputs.openDevices();
   }
-
-  // ── inputs ──
-
-  #placeOf(id: string): number {
-    let place = this.#places.get(id);
-    if (place === undefined) {
-      const taken = new Set(this.#places.values());
-      place = 0;
-      while (taken.has(place)) place++;
-      this.#places.set(id, place);
-    }
-    return place;
-  }
-  #ringOf(place: number): SharedArrayBuffer {
-    let ring = this.#rings.get(place);
-    if (!ring) this.#rings.set(place, (ring = makeRingMemory()));
-    return ring;
-  }
-
-  /** Brings files and devices in line with the show. What did not change is left playing. */
-  #followInputs(): Promise<unknown> {
-    const loads: Promise<void>[] = [];
-    const ids = new Set(this.#show.inputs.map((i) => i.id));
-    for (const id of [...this.#places.keys()]) if (!ids.has(id)) { this.#closeDevice(id); this.#places.delete(id); this.#loaded.delete(id); }
-    for (const input of this.#show.inputs) {
-      if (input.kind === 'files') { this.#closeDevice(input.id); loads.push(this.#load(input)); }
-      else { this.#loaded.delete(input.id); void this.#openDevice(input.id); }
-    }
-    this.#sendInputs();
-    return Promise.all(loads);
-  }
-
-  #sendInputs(): void {
-    const inputs: PlayedInput[] = this.#show.inputs.slice(0, MOST_INPUTS).map((input) => {
-      const place = this.#placeOf(input.id);
-      return { id: input.id, place, ring: this.#ringOf(place), files: this.#filesOf(input), heard: input.monitor.on ? dbToGain(input.trimDb + input.monitor.db) : 0 };
-    });
-    const message: InputsMessage = { type: 'inputs', inputs };
-    this.#tell(message);
-    this.#player?.port.postMessage(message);
-  }
-  #filesOf(input: Input): PlayedInput['files'] {
-    if (input.kind !== 'files') return null;
-    const loaded = this.#loaded.get(input.id);
-    if (!loaded || loaded.key !== mediaKey(input)) return { stems: [], loop: input.loop };
-    return { loop: input.loop, stems: loaded.stems.map((s, i) => ({ left: s.left, right: s.right, gain: dbToGain(input.stems[i]!.gainDb) })) };
-  }
-
-  async #load(input: FilesInput): Promise<void> {
-    const key = mediaKey(input);
-    if (this.#loaded.get(input.id)?.key === key) return;
-    this.#hooks.input(input.id, { kind: 'loading' });
-    try {
-      const stems = await Promise.all(input.stems.map((s) => this.#decode(s.media, s.name)));
-      const now = this.#show.inputs.find((i) => i.id === input.id);
-      if (this.#closed || now?.kind !== 'files' || mediaKey(now) !== key) return;
-      this.#loaded.set(input.id, { key, stems });
-      this.#hooks.input(input.id, { kind: 'ready', seconds: Math.max(...stems.map((s) => s.seconds)) });
-      this.#sendInputs();
-    } catch (e) {
-      this.#hooks.input(input.id, { kind: 'trouble', why: e instanceof SoundError ? e.message : 'This sound could not be loaded. Choose the file again.' });
-    }
-  }
-  #decode(hash: string, name: string): Promise<DecodedSound> {
-    let sound = this.#decoded.get(hash);
-    if (!sound) {
-      sound = this.#hooks.media(hash).then((m) => {
-        if (!m) throw new SoundError(`The file for “${name}” is not in this browser any more. Choose it again.`);
-        return this.#reader.read(m.blob, m.name);
-      });
-      sound.catch(() => this.#decoded.delete(hash));
-      this.#decoded.set(hash, sound);
-    }
-    return sound;
-  }
-  /** Decodes a file before it becomes part of the show, so that a bad one changes nothing. @throws SoundError */
-  async tryFile(hash: string, blob: Blob, name: string): Promise<Seconds> {
-    const reading = this.#reader.read(blob, name);
-    const sound = await reading;
-    this.#decoded.set(hash, reading);
-    return sound.seconds;
-  }
-
-  async #openDevice(id: string): Promise<void> {
-    const input = this.#show.inputs.find((i) => i.id === id);
-    if (input?.kind !== 'device') return;
-    const key = input.deviceId;
-    const before = this.#devices.get(id);
-    if (before?.key === key && before.stream?.active) { this.#connect(id, before); return; }
-    if (before?.key === key && !before.stream && before.node === null && this.#pending.has(id)) return;
-    this.#closeDevice(id);
-    const opened: Opened = { key, stream: null, node: null };
-    this.#devices.set(id, opened);
-    if (!this.#context) { this.#hooks.input(id, { kind: 'waiting', why: 'Press anywhere to let the sound in.' }); return; }
-    this.#pending.add(id);
-    this.#hooks.input(id, { kind: 'waiting', why: 'Waiting for the browser’s permission …' });
-    try {
-      const stream = await openDevice(key);
-      if (this.#devices.get(id) !== opened || this.#closed) { for (const t of stream.getTracks()) t.stop(); return; }
-      opened.stream = stream;
-      stream.getAudioTracks()[0]?.addEventListener('ended', () => {
-        if (this.#devices.get(id) !== opened) return;
-        this.#closeDevice(id);
-        this.#hooks.input(id, { kind: 'trouble', why: `“${input.deviceName || 'The device'}” was pulled out. Plug it in again, and it goes on by itself, or choose another.` });
-      });
-      this.#connect(id, opened);
-      this.#hooks.input(id, { kind: 'ready', seconds: null });
-    } catch (e) {
-      this.#hooks.input(id, { kind: 'trouble', why: e instanceof DeviceError ? e.message : 'The device could not be opened. Choose another, or try again.' });
-    } finally {
-      this.#pending.delete(id);
-    }
-  }
-  readonly #pending = new Set<string>();
-  #connect(id: string, opened: Opened): void {
-    if (!this.#context || !this.#player || !opened.stream || opened.node) return;
-    opened.node = this.#context.createMediaStreamSource(opened.stream);
-    opened.node.connect(this.#player, 0, this.#placeOf(id));
-  }
-  #closeDevice(id: string): void {
-    const opened = this.#devices.get(id);
-    if (!opened) return;
-    opened.node?.disconnect();
-    for (const t of opened.stream?.getTracks() ?? []) t.stop();
-    this.#devices.delete(id);
-  }
-  /** Tries a device again: it was refused, or pulled out. */
-  retry(id: string): void {
-    const input = this.#show.inputs.find((i) => i.id === id);
-    if (input?.kind === 'device') { this.#closeDevice(id); void this.#openDevice(id); }
-    else if (input) { this.#loaded.delete(id); void this.#load(input); }
-  }
-  readonly #devicesChanged = (): void => {
-    for (const input of this.#show.inputs) if (input.kind === 'device' && !this.#devices.get(input.id)?.stream?.active) void this.#openDevice(input.id);
-  };
 
   // ── readers ──
 
@@ -360,14 +225,9 @@ export class Engine {
 
   dispose(): void {
     this.#closed = true;
-    navigator.mediaDevices?.removeEventListener('devicechange', this.#devicesChanged);
     window.removeEventListener('message', this.#heardScreen);
-    for (const id of [...this.#devices.keys()]) this.#closeDevice(id);
+    this.inputs.dispose();
     for (const worker of [this.#conductor, this.#helper, this.#wire]) worker.terminate();
     void this.#context?.close();
   }
-}
-
-function mediaKey(input: FilesInput): string {
-  return input.stems.map((s) => s.media).join(' ');
 }

@@ -1,5 +1,6 @@
-import { SAMPLE_RATE } from '../core/units';
-import type { ReadWavAnswer, ReadWavAsk } from './history/history.worker';
+import { SAMPLE_RATE, type Seconds } from '../core/units';
+import type { ReadWavAnswer, ReadWavAsk, RecordTask, StretchAnswer, StretchAsk } from './history/history.worker';
+import type { ControlMemory } from './memory/control';
 
 export interface DecodedSound { readonly left: SharedArrayBuffer; readonly right: SharedArrayBuffer | null; readonly seconds: number }
 
@@ -20,12 +21,22 @@ export class SoundReader {
   readonly #helper: Worker;
   readonly #waiting = new Map<number, (answer: ReadWavAnswer) => void>();
   #id = 0;
+  readonly #stretches = new Map<number, (wav: Uint8Array<ArrayBuffer> | null) => void>();
   constructor(helper: Worker) {
     this.#helper = helper;
-    helper.addEventListener('message', (e: MessageEvent<ReadWavAnswer>) => {
+    helper.addEventListener('message', (e: MessageEvent<ReadWavAnswer | StretchAnswer>) => {
+      if (e.data.type === 'stretch') { this.#stretches.get(e.data.id)?.(e.data.wav); this.#stretches.delete(e.data.id); return; }
       this.#waiting.get(e.data.id)?.(e.data);
       this.#waiting.delete(e.data.id);
     });
+  }
+
+  /** Which live inputs are recorded. */
+  record(control: ControlMemory, inputs: RecordTask['inputs']): void { this.#helper.postMessage({ type: 'record', control, inputs } satisfies RecordTask); }
+  /** A stretch of what was recorded, as a WAV file; null when there is none. @param from @param to - seconds before now */
+  stretch(input: string, from: Seconds, to: Seconds): Promise<Uint8Array<ArrayBuffer> | null> {
+    const id = ++this.#id;
+    return new Promise((resolve) => { this.#stretches.set(id, resolve); this.#helper.postMessage({ type: 'stretch', id, input, from, to } satisfies StretchAsk); });
   }
 
   async read(blob: Blob, name: string): Promise<DecodedSound> {

@@ -22,11 +22,11 @@ export function bandDelay(low: Hz, high: Hz): Seconds {
   return DELAY_4 / (Math.PI * (high - low)) + guard;
 }
 
-/** Keeps a wished range inside what a sample rate can carry, at least 10 Hz wide. */
+/** Keeps a wished range inside what a sample rate can carry, at least 4 Hz wide. */
 export function usableRange(low: Hz, high: Hz, sampleRate: Hz): { low: Hz; high: Hz } {
   const top = sampleRate * 0.47;
-  const lo = Math.min(Math.max(1, low), top - 10);
-  return { low: lo, high: Math.min(Math.max(lo + 10, high), top) };
+  const lo = Math.min(Math.max(1, low), top - 4);
+  return { low: lo, high: Math.min(Math.max(lo + 4, high), top) };
 }
 
 /**
@@ -87,7 +87,7 @@ export class BandFilter {
     const h10 = h[5]!, h11 = h[6]!, h12 = h[7]!, k11 = h[8]!, k12 = h[9]!;
     const g = this.#g;
     let g0 = g[0]!, g1 = g[1]!, g2 = g[2]!, g3 = g[3]!;
-    const pole = this.#dc, c = this.#c, s = this.#s;
+    const pole = this.#dc, dcGain = (1 + pole) / 2, c = this.#c, s = this.#s;
     // The oscillator starts each call from its exact phase, so that rounding cannot grow over a night.
     let re = Math.cos(this.#phase), im = Math.sin(this.#phase);
     let steps = 0;
@@ -98,7 +98,7 @@ export class BandFilter {
       for (; at < end; at++) {
         const raw = x[at]!;
         const xin = raw - raw === 0 ? raw : 0; // NaN and infinity count as silence
-        dcOut = xin - dcIn + pole * dcOut;
+        dcOut = dcGain * (xin - dcIn) + pole * dcOut;
         dcIn = xin;
         let clean = dcOut;
         if (guarded) {

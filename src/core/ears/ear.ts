@@ -1,17 +1,23 @@
+import type { BeatClock } from '../beat/beatClock';
 import type { Hop } from '../audio/hop';
-import type { Hz, Seconds } from '../units';
-import { BandEar } from './band';
+import type { Hearing } from '../hearing/hearing';
+import type { NoteState } from '../notes/noteState';
+import type { Seconds } from '../units';
+import { BandEar, StrongestEar } from './band';
+import { BandSetEar } from './bandSetEar';
+import { BeatEar } from './beat';
+import { BrightnessEar } from './brightness';
 import { HitEar } from './hit';
 import { LevelEar } from './level';
+import type { Listening } from './listening';
+import { LoudnessEar, TruePeakEar } from './loudness';
+import { NotesEar } from './notes';
+import { PitchEar } from './pitch';
+import { PresenceEar } from './presence';
+import { StrokeEar } from './stroke';
+import { VectorEar } from './vector';
 
-/** What an ear listens for. Part of the show. */
-export type Listening =
-  | { readonly kind: 'level'; readonly reading: 'peak' | 'rms' }
-  | { readonly kind: 'band'; readonly low: Hz; readonly high: Hz }
-  | { readonly kind: 'hit'; readonly low: Hz; readonly high: Hz; /** 0 (only the strongest) to 1 (everything) */ readonly sensitivity: number };
-
-/** Kind of a signal: a *level* is always there, an *event* happens. Neither silently becomes the other. */
-export type SignalKind = 'level' | 'event';
+export * from './listening';
 
 /** Receives the hits of one hop. Times are when the sound happened, not when it was known. */
 export interface EventSink {
@@ -20,33 +26,42 @@ export interface EventSink {
 
 /** One ear at work on one input. Streaming and strictly causal; allocates nothing per hop. */
 export interface EarRunner {
-  /** Linear amplitude for levels (1 = full scale); for hits the strength of a hit in this hop, else 0. */
+  /** Its number now; see `measureOf`. For events the strength of one in this hop, else 0. */
   readonly value: number;
   /** How long after the sound its value is half there. */
   readonly delay: Seconds;
+  /** The row of numbers of a vector ear. The array stays the same. */
+  readonly vector?: Float32Array;
   process(hop: Hop, events: EventSink): void;
 }
 
-export function signalKindOf(listening: Listening): SignalKind {
-  return listening.kind === 'hit' ? 'event' : 'level';
+/** What an ear may listen to, besides the sound of its hops. */
+export interface EarSources {
+  readonly hearing: Hearing;
+  /** The show's tempo; absent where there is no show. */
+  readonly clock?: BeatClock | undefined;
+  /** Notes of the ear's input; absent where it gives none. */
+  readonly notes?: NoteState | undefined;
 }
 
-/**
- * What such a signal usually reads when it is loud. An automatic fit never raises a sound by more than 24 dB
- * beyond it, so that hiss is not blown up to a full movement.
- */
-export function usualHigh(listening: Listening): number {
+/** Makes an ear. Its hearing must be processed before it, hop by hop. Set-up only. */
+export function makeEarRunner(listening: Listening, sources: EarSources): EarRunner {
+  const { hearing } = sources;
   switch (listening.kind) {
-    case 'level': return 0.25;
-    case 'band': return 0.08;
-    case 'hit': return 1;
-  }
-}
-
-export function makeEarRunner(listening: Listening, sampleRate: Hz): EarRunner {
-  switch (listening.kind) {
-    case 'level': return new LevelEar(listening.reading, sampleRate);
-    case 'band': return new BandEar(listening.low, listening.high, sampleRate);
-    case 'hit': return new HitEar(listening.low, listening.high, listening.sensitivity, sampleRate);
+    case 'level':
+      switch (listening.reading) {
+        case 'peak': case 'rms': return new LevelEar(listening.reading, hearing.sampleRate);
+        case 'truePeak': return new TruePeakEar(hearing);
+        default: return new LoudnessEar(listening.reading, hearing);
+      }
+    case 'band': return listening.reading === 'energy' ? new BandEar(listening, hearing) : new StrongestEar(listening, hearing);
+    case 'bands': return new BandSetEar(listening, hearing);
+    case 'hit': return listening.what === 'range' ? new HitEar(listening, hearing) : new StrokeEar(listening, hearing);
+    case 'pitch': return new PitchEar(listening.reading, hearing);
+    case 'brightness': return new BrightnessEar(hearing);
+    case 'presence': return new PresenceEar(listening.what, hearing);
+    case 'beat': return new BeatEar(listening, sources.clock ?? null);
+    case 'vector': return new VectorEar(listening, hearing);
+    case 'notes': return new NotesEar(listening, sources.notes ?? null);
   }
 }

@@ -2,22 +2,26 @@ import { describe, expect, it } from '@jest/globals';
 import { makeHop } from '../audio/hop';
 import { seeded } from '../random';
 import { HOP, SAMPLE_RATE } from '../units';
-import { makeEarRunner, type EarRunner, type Listening } from './ear';
+import { Hearing } from '../hearing/hearing';
+import { bandOf, makeEarRunner, rangeHit, type EarRunner, type Listening } from './ear';
 import { HEALTH, InputMeter } from './inputMeter';
 
 interface Heard { values: number[]; events: [time: number, strength: number, knownAt: number][] }
 
 /** Runs an ear over a sound given as a function of the frame number. */
 function listen(listening: Listening, seconds: number, left: (i: number) => number, right = left): Heard {
-  const ear: EarRunner = makeEarRunner(listening, SAMPLE_RATE);
+  const hearing = new Hearing(SAMPLE_RATE, HOP);
+  const ear: EarRunner = makeEarRunner(listening, { hearing });
   const hop = makeHop(HOP);
   const heard: Heard = { values: [], events: [] };
   for (let at = 0; at < seconds * SAMPLE_RATE; at += HOP) {
     for (let i = 0; i < HOP; i++) { hop.left[i] = left(at + i); hop.right[i] = right(at + i); }
     hop.mono = left === right;
     hop.time = at / SAMPLE_RATE;
+    hearing.process(hop);
     ear.process(hop, { event: (t, s) => heard.events.push([t, s, (at + HOP) / SAMPLE_RATE]) });
     heard.values.push(ear.value);
+    hearing.finish(hop);
   }
   return heard;
 }
@@ -51,13 +55,13 @@ describe('level', () => {
 
 describe('band', () => {
   it('reads the amplitude in its range only', () => {
-    expect(listen({ kind: 'band', low: 200, high: 400 }, 1, sine(300, 0.1)).values.at(-1)).toBeCloseTo(0.0707, 3);
-    expect(listen({ kind: 'band', low: 200, high: 400 }, 1, sine(3000, 0.1)).values.at(-1)).toBeLessThan(1e-5);
+    expect(listen(bandOf(200, 400), 1, sine(300, 0.1)).values.at(-1)).toBeCloseTo(0.0707, 3);
+    expect(listen(bandOf(200, 400), 1, sine(3000, 0.1)).values.at(-1)).toBeLessThan(1e-5);
   });
   it('reads a stereo sound by its mean power, antiphase included', () => {
     const one = sine(300, 0.1);
-    expect(listen({ kind: 'band', low: 200, high: 400 }, 1, one, (i) => -one(i)).values.at(-1)).toBeCloseTo(0.0707, 3);
-    expect(listen({ kind: 'band', low: 200, high: 400 }, 1, one, () => 0).values.at(-1)).toBeCloseTo(0.05, 3);
+    expect(listen(bandOf(200, 400), 1, one, (i) => -one(i)).values.at(-1)).toBeCloseTo(0.0707, 3);
+    expect(listen(bandOf(200, 400), 1, one, () => 0).values.at(-1)).toBeCloseTo(0.05, 3);
   });
 });
 
@@ -67,7 +71,7 @@ describe('hit', () => {
     for (const s of starts) { const t = i / SAMPLE_RATE - s; if (t >= 0 && t < 0.4) x += loud * Math.min(1, t / 0.004) * Math.exp(-t / 0.08) * Math.sin(2 * Math.PI * hz * t); }
     return x;
   };
-  const low: Listening = { kind: 'hit', low: 40, high: 160, sensitivity: 0.5 };
+  const low = rangeHit(40, 160);
 
   it('gives one event a drum stroke, within 15 ms of it, known within 30 ms', () => {
     const starts = [0.5, 0.9, 1.2, 1.4, 2];
@@ -88,11 +92,11 @@ describe('hit', () => {
     const random = seeded(3);
     expect(listen(low, 3, sine(80, 0.5)).events).toEqual([]);
     // A range this narrow swells and dips by 20 dB in noise; one leap in five seconds is what this ear, at its least sensitive, is allowed.
-    expect(listen({ ...low, sensitivity: 0 }, 5, () => (random() - 0.5) * 0.4).events.length).toBeLessThanOrEqual(1);
+    expect(listen(rangeHit(40, 160, 0), 5, () => (random() - 0.5) * 0.4).events.length).toBeLessThanOrEqual(1);
     expect(listen(low, 4, (i) => sine(80, 0.5)(i) * Math.min(1, i / SAMPLE_RATE / 3)).events.length).toBeLessThanOrEqual(1);
   });
   it('ignores a drum outside its range', () => {
-    expect(listen({ ...low, low: 3000, high: 8000 }, 2, drum([0.5, 1])).events).toEqual([]);
+    expect(listen(rangeHit(3000, 8000), 2, drum([0.5, 1])).events).toEqual([]);
   });
   it('is strictly causal: the first half of a sound gives the first half of its hits', () => {
     const whole = listen(low, 4, drum([0.5, 1, 2.5, 3])).events.filter(([, , known]) => known <= 2);

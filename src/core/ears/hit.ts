@@ -1,13 +1,14 @@
 import type { Hop } from '../audio/hop';
 import { onePole, powerToDb, type Hz, type Seconds } from '../units';
+import type { Hearing } from '../hearing/hearing';
 import { RangePower } from './band';
 import type { EarRunner, EventSink } from './ear';
+import type { Listening } from './listening';
 
 /** Quieter than this nothing is a hit, however steeply it rises. */
 const GATE_DB = -62;
 /** A hit this far below the recent loudest is taken for its ring or its neighbour's spill. */
 const BELOW_LOUDEST_DB = 26;
-const HOLD_OFF: Seconds = 0.085;
 /** Nothing is a hit before the background has been heard for so long. */
 const WARM_UP: Seconds = 0.08;
 /** A rise that is still climbing is followed for so long, so that the strength is that of the hit and not of its foot. */
@@ -42,10 +43,13 @@ export class HitEar implements EarRunner {
   #start: Seconds = 0;
   #top = 0;
 
-  /** @param sensitivity - 0 to 1: a leap of 11 down to 3 dB counts */
-  constructor(low: Hz, high: Hz, sensitivity: number, sampleRate: Hz) {
-    this.#range = new RangePower(low, high, sampleRate);
-    this.#rate = sampleRate;
+  readonly #holdOff: Seconds;
+
+  /** `sensitivity` from 0 to 1: a leap of 11 down to 3 dB counts */
+  constructor({ low, high, sensitivity, holdOffMs }: Extract<Listening, { kind: 'hit' }>, hearing: Hearing) {
+    this.#range = new RangePower(low, high, hearing);
+    this.#rate = hearing.sampleRate;
+    this.#holdOff = holdOffMs / 1000;
     this.#leap = 11 - 8 * Math.min(1, Math.max(0, sensitivity));
     this.delay = this.#range.delay;
   }
@@ -82,7 +86,7 @@ export class HitEar implements EarRunner {
       if (!still || this.#climbing >= CLIMB) this.#finish(events);
       return;
     }
-    if (this.#heard < WARM_UP || !this.#armed || this.#since < HOLD_OFF) return;
+    if (this.#heard < WARM_UP || !this.#armed || this.#since < this.#holdOff) return;
     if (above > this.#leap && e > crest + ABOVE_CREST_DB && e > GATE_DB && e > this.#loudest - BELOW_LOUDEST_DB) {
       this.#armed = false;
       this.#since = 0;

@@ -4,7 +4,8 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { makeHop } from '../audio/hop';
 import { readWav, writeWav } from '../audio/wav';
-import { makeEarRunner } from '../ears/ear';
+import { makeEarRunner, rangeHit } from '../ears/ear';
+import { Hearing } from '../hearing/hearing';
 import { HOP, SAMPLE_RATE } from '../units';
 import type { Truth } from './index';
 import { BAR, BEAT, ferryScore, LENGTH } from './score';
@@ -54,12 +55,13 @@ describe('the Night Ferry\'s sound', () => {
   });
   it('lets the first simple hit ear find most strokes of the low drum among all the others, with few that are none', () => {
     const all = ['lowDrum', 'snareDrum', 'shaker', 'bell'].map(stem);
-    const ear = makeEarRunner({ kind: 'hit', low: 40, high: 160, sensitivity: 0.6 }, SAMPLE_RATE);
+    const hearing = new Hearing(SAMPLE_RATE, HOP), ear = makeEarRunner(rangeHit(40, 160, 0.6), { hearing });
     const hop = makeHop(HOP);
     const found: number[] = [];
     for (let k = 0; k < LENGTH / HOP; k++) {
       for (let i = 0; i < HOP; i++) hop.left[i] = hop.right[i] = all.reduce((n, s) => n + s[k * HOP + i]!, 0);
       hop.time = (k * HOP) / SAMPLE_RATE;
+      hearing.process(hop);
       ear.process(hop, { event: (t) => found.push(t) });
     }
     const strokes = truth.hits.lowDrum.map(([t]) => t);

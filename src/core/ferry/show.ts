@@ -1,13 +1,14 @@
-import type { Listening } from '../ears/ear';
+import { bandOf, rangeHit, strokeHit } from '../ears/listening';
 import { newRoute } from '../show/commands';
 import { findParameter } from '../show/things';
-import { SHOW_FORMAT, SHOW_VERSION, type Figure, type Route, type Show, type Wire } from '../show/types';
+import { newInput } from '../show/inputs';
+import { SHOW_FORMAT, SHOW_VERSION, type Ear, type Figure, type Route, type Show, type Wire } from '../show/types';
 import type { LearnedFit } from '../shaping/learnFit';
 import { FERRY_BPM, STEM_NAMES } from './index';
 import type { Instrument } from './score';
 
 /** Media hashes of the demo's files, made with them. */
-export interface FerryMedia { readonly stems: Readonly<Record<Instrument | 'voice', string>>; readonly badge: string }
+export interface FerryMedia { readonly stems: Readonly<Record<Instrument | 'voice', string>>; readonly badge: string; readonly tune: string }
 
 export const SIMULATED_WIRE: Wire = { id: 'wire-1', name: 'Rails', protocol: 'artnet', target: { kind: 'simulated' }, rate: 40, keepAlive: 800 };
 
@@ -22,15 +23,17 @@ export const FERRY_FIGURES: readonly Figure[] = [
   { id: 'river', name: 'River', form: { kind: 'waves', rows: 6 }, at: { x: 0, y: 0 }, hidden: false, rest: {} },
 ];
 
-const LOW = { low: 40, high: 110 };
-const EARS: readonly { id: string; name: string; input: string; listening: Listening }[] = [
-  { id: 'low-hit', name: 'Low drum · hit', input: 'deck', listening: { kind: 'hit', low: 40, high: 160, sensitivity: 0.6 } },
-  { id: 'low-band', name: 'Low drum · 40–110 Hz', input: 'deck', listening: { kind: 'band', ...LOW } },
-  { id: 'snare-band', name: 'Snare · 1.2–3 kHz', input: 'deck', listening: { kind: 'band', low: 1200, high: 3000 } },
-  { id: 'shaker-band', name: 'Shaker · 5–12 kHz', input: 'deck', listening: { kind: 'band', low: 5000, high: 12000 } },
+const EARS: readonly Ear[] = ([
+  { id: 'low-hit', name: 'Low drum · hit', input: 'deck', listening: rangeHit(40, 160, 0.6) },
+  { id: 'low-band', name: 'Low drum · 40–110 Hz', input: 'deck', listening: bandOf(40, 110) },
+  { id: 'snare-band', name: 'Snare · 1.2–3 kHz', input: 'deck', listening: bandOf(1200, 3000) },
+  { id: 'shaker-band', name: 'Shaker · 5–12 kHz', input: 'deck', listening: bandOf(5000, 12000) },
   { id: 'deck-level', name: 'Deck · level', input: 'deck', listening: { kind: 'level', reading: 'rms' } },
   { id: 'voice-level', name: 'Voice · level', input: 'host', listening: { kind: 'level', reading: 'rms' } },
-];
+  { id: 'speaks', name: 'The host speaks', input: 'host', listening: { kind: 'presence', what: 'speech' } },
+  { id: 'eight', name: 'Deck · eight bands', input: 'deck', listening: { kind: 'bands', set: 'mel', crossovers: [], weighting: { kind: 'tilt', dbPerOctave: 3 }, gainsDb: [] } },
+  { id: 'bell-note', name: 'Bell · each note', input: 'tune', listening: { kind: 'notes', channels: [], reading: 'on' } },
+] satisfies Omit<Ear, 'channel'>[]).map((e) => ({ ...e, channel: 'sum' }));
 
 // Where the demo's signals move, measured over one lap; the fits that a hand would have pressed.
 const HEARD: Record<string, LearnedFit> = {
@@ -59,19 +62,21 @@ const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'r
   ['voice-level', 'frame', 'swell'],
   ['voice-level', 'frame', 'glow'],
   ['low-hit', 'frame', 'badge'],
+  ['bell-note', 'moon', 'size', { reach: 1 }],
 ];
 
 /** The demo show, whole: what `npm run demo` opens with. */
 export function ferryShow(media: FerryMedia): Show {
   const bare: Show = {
     format: SHOW_FORMAT, version: SHOW_VERSION, id: 'night-ferry', name: 'Night Ferry',
-    tempo: { source: 'known', bpm: FERRY_BPM, beatsPerBar: 4, anchor: 0 },
+    tempo: { source: 'known', bpm: FERRY_BPM, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
     inputs: [
       {
-        kind: 'files', id: 'deck', name: 'Deck stems', trimDb: 0, monitor: { on: true, db: -6 }, loop: true,
+        ...newInput('deck', 'Deck stems', true), kind: 'files', loop: true, part: null,
         stems: (Object.keys(STEM_NAMES) as Instrument[]).map((i) => ({ name: STEM_NAMES[i], media: media.stems[i], gainDb: 0 })),
       },
-      { kind: 'files', id: 'host', name: 'Host’s voice', trimDb: 0, monitor: { on: true, db: -6 }, loop: true, stems: [{ name: 'voice', media: media.stems.voice, gainDb: 0 }] },
+      { ...newInput('host', 'Host’s voice', true), kind: 'files', loop: true, part: null, stems: [{ name: 'voice', media: media.stems.voice, gainDb: 0 }] },
+      { ...newInput('tune', 'Bell tune', false), kind: 'notes', from: { kind: 'file', media: media.tune, fileName: 'bell.mid', loop: true, beside: 'deck' } },
     ],
     ears: EARS,
     routes: [],
@@ -94,13 +99,13 @@ export function ferryShow(media: FerryMedia): Show {
 
 /** A new show: one input, a level, a low and a hit ear, already aimed at the picture, so that the first clap moves it. */
 export function newShow(id: string, name: string, input: Show['inputs'][number]): Show {
-  const ears = [
-    { id: 'level', name: 'Level', input: input.id, listening: { kind: 'level', reading: 'rms' } as const },
-    { id: 'low', name: 'Low · 40–160 Hz', input: input.id, listening: { kind: 'band', low: 40, high: 160 } as const },
-    { id: 'hit', name: 'Hit · 150–6000 Hz', input: input.id, listening: { kind: 'hit', low: 150, high: 6000, sensitivity: 0.6 } as const },
-  ];
+  const ears = ([
+    { id: 'level', name: 'Level', input: input.id, listening: { kind: 'level', reading: 'rms' } },
+    { id: 'low', name: 'Low · 40–160 Hz', input: input.id, listening: bandOf(40, 160) },
+    { id: 'hit', name: 'Hit', input: input.id, listening: strokeHit('any') },
+  ] satisfies Omit<Ear, 'channel'>[]).map((e): Ear => ({ ...e, channel: 'sum' }));
   const bare: Show = {
-    format: SHOW_FORMAT, version: SHOW_VERSION, id, name, tempo: { source: 'typed', bpm: 112, beatsPerBar: 4, anchor: 0 },
+    format: SHOW_FORMAT, version: SHOW_VERSION, id, name, tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
     inputs: [input], ears, routes: [], figures: FERRY_FIGURES,
     overlays: [{ id: 'frame', name: 'Frame', kind: 'frame', badge: null, rest: {} }],
     fixtures: [{ id: 'lamp-1', name: 'Lamp 1', mode: 'rgb', universe: 0, address: 1, rest: {} }, { id: 'lamp-2', name: 'Lamp 2', mode: 'rgb', universe: 0, address: 4, rest: {} }],

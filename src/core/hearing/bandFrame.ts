@@ -9,6 +9,9 @@ const LONG: Seconds = 0.0427, SHORT: Seconds = 0.0107;
 const LONG_FALL: Seconds = 0.006, SHORT_FALL: Seconds = 0.0022;
 /** Numbers in one frame: bands, then the newest hop's power, whole and with its treble raised. */
 export const BAND_COUNT = LOW_EDGES.length - 1 + (HIGH_EDGES.length - 1) + 2;
+/** Ranges in which noise is told from tones, in the short window. */
+const FLAT_EDGES: readonly Hz[] = [300, 900, 2500, 7000, 16000];
+export const FLAT_COUNT = FLAT_EDGES.length - 1;
 /** Everything is told relative to the loudest of late, which is forgotten at this rate and never taken to be quieter than the floor. */
 const REFERENCE_FALL_DB_PER_S = 2;
 const REFERENCE_FLOOR: DbFs = -74;
@@ -23,11 +26,14 @@ interface Group { readonly spectrum: ShortSpectrum; readonly from: Int32Array; r
  */
 export class BandFrame {
   readonly bands = new Float32Array(BAND_COUNT).fill(LEAST);
+  /** How noise-like each of four ranges is: the logarithm of its flatness (geometric over arithmetic mean of its bins), 0 for noise, towards −1 and below for tones. */
+  readonly flatness = new Float32Array(FLAT_COUNT);
   /** The reference: the loudest of late. */
   reference: DbFs = REFERENCE_FLOOR;
   /** Power of the last hop, both channels together. */
   level: DbFs = -144;
   readonly #groups: readonly Group[];
+  readonly #flatEdges: Int32Array;
   readonly #rate: Hz;
   #beforePower = 0;
   #lastL = 0;
@@ -39,6 +45,8 @@ export class BandFrame {
       group(new ShortSpectrum(LONG, LONG_FALL, sampleRate), LOW_EDGES),
       group(new ShortSpectrum(SHORT, SHORT_FALL, sampleRate), HIGH_EDGES),
     ];
+    const { perBin, size } = this.#groups[1]!.spectrum;
+    this.#flatEdges = Int32Array.from(FLAT_EDGES, (hz) => Math.min(size / 2, Math.round(hz / perBin)));
   }
 
   /** Takes one hop. Allocates nothing, never throws. */
@@ -75,6 +83,14 @@ export class BandFrame {
         if (hi > lo) { for (let k = lo + 1; k < hi; k++) sum += p[k]!; sum += p[hi]! * last[b]!; }
         bands[at++] = scaled(powerToDb(sum) - reference);
       }
+    }
+    const p = this.#groups[1]!.spectrum.power;
+    for (let b = 0; b < FLAT_COUNT; b++) {
+      const from = this.#flatEdges[b]!, to = this.#flatEdges[b + 1]!, n = to - from;
+      let logs = 0, sum = 0;
+      for (let k = from; k < to; k++) { const x = p[k]! + 1e-14; logs += Math.log(x); sum += x; }
+      const flat = n > 1 ? (logs / n - Math.log(sum / n)) / 3 : 0;
+      this.flatness[b] = flat < -2 ? -2 : flat;
     }
     bands[at++] = scaled(this.level - reference);
     // The difference of neighbours weighs treble by up to 6 dB; at other rates it is scaled to what it is at 48 kHz.

@@ -6,11 +6,12 @@ import { apply, newHistory, type Command } from '../show/history';
 import { findParameter } from '../show/things';
 import type { Show } from '../show/types';
 import { HOP, SAMPLE_RATE } from '../units';
+import { bandOf } from '../ears/ear';
 import { seeded } from '../random';
 import { Conductor, inputSignal, routeSignal, type HopSource } from './conductor';
 import { TRACE_COLUMNS, Traces } from './traces';
 
-const media = { stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a' };
+const media = { stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' };
 const ferry = ferryShow(media);
 /** A source that gives one sound to every input. */
 class Sound implements HopSource {
@@ -107,7 +108,7 @@ describe('Conductor', () => {
     const sound = new Sound((i) => sine(75, 0.4)(i) * (0.5 + 0.5 * Math.sin(i / 9000)) + sine(1800, 0.1)(i));
     for (let k = 0; k < 600; k++) {
       if (k % 7 === 3) {
-        const commands: Command[] = [changeShaping('route-1', { amount: random() * 2 }), muteRoute('route-1', random() < 0.5), addEar({ id: `e${k}`, name: 'x', input: 'deck', listening: { kind: 'band', low: 100 + k, high: 900 + k } }), setRest({ thing: 'sky', parameter: 'ink' }, '#112233')];
+        const commands: Command[] = [changeShaping('route-1', { amount: random() * 2 }), muteRoute('route-1', random() < 0.5), addEar({ id: `e${k}`, name: 'x', input: 'deck', channel: 'sum', listening: bandOf(100 + k, 900 + k) }), setRest({ thing: 'sky', parameter: 'ink' }, '#112233')];
         show = edit(show, commands[k % commands.length]!);
         edited.setShow(show);
       }
@@ -135,7 +136,7 @@ describe('Conductor', () => {
     run(c, new Sound(sine(75, 0.5)), 0, 200);
     const state = c.stateOf('route-1'), trace = new Float32Array(20);
     let grown = ferry;
-    for (let i = 0; i < 300; i++) grown = edit(grown, addEar({ id: `more-${i}`, name: 'x', input: 'deck', listening: { kind: 'level', reading: 'peak' } }));
+    for (let i = 0; i < 300; i++) grown = edit(grown, addEar({ id: `more-${i}`, name: 'x', input: 'deck', channel: 'sum', listening: { kind: 'level', reading: 'peak' } }));
     c.setShow(grown);
     expect(c.epoch).toBeGreaterThan(epoch);
     expect(c.stateOf('route-1')).toEqual(state);
@@ -150,7 +151,7 @@ describe('Conductor', () => {
     const c = new Conductor();
     c.setShow(ferry);
     const at = c.map().signals['low-hit'];
-    c.setShow(edit(edit(ferry, removeEar('low-hit')), addEar({ id: 'new', name: 'n', input: 'deck', listening: { kind: 'level', reading: 'rms' } })));
+    c.setShow(edit(edit(ferry, removeEar('low-hit')), addEar({ id: 'new', name: 'n', input: 'deck', channel: 'sum', listening: { kind: 'level', reading: 'rms' } })));
     expect(c.map().signals.new).not.toBe(at);
     expect(c.signals[at!]).toBeNaN();
   });

@@ -1,17 +1,28 @@
 import type { Hop } from '../audio/hop';
 import { makeHop } from '../audio/hop';
+import { AutoGain } from '../audio/autoGain';
+import { DelayLine } from '../audio/delayLine';
 import { Spectrum } from '../audio/spectrum';
+import { BeatClock } from '../beat/beatClock';
+import { bandsOf } from '../ears/bandSet';
 import { makeEarRunner, signalKindOf, usualHigh, type EarRunner, type EventSink } from '../ears/ear';
 import { InputMeter } from '../ears/inputMeter';
+import { POINTS_LEAST } from '../ears/vector';
+import { InputHearing, takeChannel } from '../hearing/hearing';
+import { NoteState } from '../notes/noteState';
 import { toLinear } from '../parameters/colour';
 import { parameterSize, type ParameterDescription, type ParameterValue } from '../parameters/description';
 import { RouteBank } from '../shaping/routeBank';
 import { TAP_INDEX } from '../shaping/steps';
 import { findParameter, parameterKey, restOf, thingsOf, type Thing } from '../show/things';
-import type { Ear, Input, Memory, Route, Show } from '../show/types';
+import { inInputOrder } from '../show/inputs';
+import type { Ear, Input, Memory, Route, Show, Tempo } from '../show/types';
 import { dbToGain, HOP, SAMPLE_RATE, type Seconds } from '../units';
+import { INPUT_SIGNALS, inputSignal, memberSignal, routeSignal, TEMPO_SIGNALS, tempoSignal } from './names';
 import { SlotTable } from './slots';
 import { columnOfTick, Traces } from './traces';
+
+export { inputSignal, memberSignal, routeSignal, tempoSignal } from './names';
 
 /** Gives each input's sound. */
 export interface HopSource {
@@ -20,6 +31,11 @@ export interface HopSource {
    * @returns false when this input gives nothing now; the hop then counts as silence
    */
   fill(input: string, hop: Hop): boolean;
+  /** Hands over the notes of this hop. */
+  notes?(input: string, into: NoteState): void;
+  /** The show's position in seconds at the end of this hop, and whether it moves. */
+  readonly position?: Seconds;
+  readonly playing?: boolean;
 }
 
 /** Where values stand in a frame; travels to readers whenever it changes. */
@@ -28,19 +44,21 @@ export interface PlanMap {
   readonly version: number;
   readonly signals: Readonly<Record<string, number>>;
   readonly parameters: Readonly<Record<string, number>>;
+  /** First place and number of points of each vector. */
+  readonly vectors: Readonly<Record<string, readonly [at: number, points: number]>>;
 }
-
-/** Names of the signals that every input gives by itself. */
-/** A route's shaped number, 0 at rest and 1 at reach, stands among the signals under this name. */
-export const routeSignal = (route: string): string => `route:${route}`;
-export const inputSignal = (input: string, what: 'peak' | 'rms' | 'health'): string => `${input}:${what}`;
 
 const DARK_BACK: Seconds = 1;
 const FREEZE_BACK: Seconds = 0.6;
 const EVENTS_PER_TICK = 64;
 
-interface InputRun { source: Input; gain: number; meter: InputMeter; hop: Hop; ears: EarRun[]; peak: number; rms: number; health: number }
-interface EarRun { source: Ear; key: string; runner: EarRunner; slot: number; event: boolean }
+interface MixedPart { input: InputRun; gain: number; part: Extract<Input, { kind: 'mix' }>['parts'][number] }
+interface InputRun {
+  source: Input; gain: number; meter: InputMeter; hop: Hop; ears: EarRun[]; hearing: InputHearing; there: boolean;
+  auto: AutoGain | null; delay: DelayLine | null; notes: NoteState | null; parts: MixedPart[]; scratch: Hop | null;
+  peak: number; rms: number; health: number; autoDb: number;
+}
+interface EarRun { source: Ear; key: string; runner: EarRunner; hearing: InputHearing | null; slot: number; event: boolean; /** Places of a set's members. */ members: Int32Array; vectorAt: number }
 interface ParameterRun { thing: Thing; parameter: ParameterDescription; at: number; size: number; dark: boolean; darkAt: number; sumAt: number; wrap: number; sum: number }
 
 /**
@@ -53,7 +71,9 @@ export class Conductor implements EventSink {
   signals: Float32Array;
   counts: Uint32Array;
   parameters: Float32Array;
+  vectors: Float32Array;
   traces: Traces;
+  readonly clock = new BeatClock();
   /** Events of the last tick. */
   readonly eventSlot = new Int32Array(EVENTS_PER_TICK);
   readonly eventTime = new Float64Array(EVENTS_PER_TICK);
@@ -76,6 +96,10 @@ export class Conductor implements EventSink {
   #version = 0;
   #signalSlots: SlotTable;
   #parameterSlots: SlotTable;
+  #vectorSlots: SlotTable;
+  #tempoAt: Readonly<Record<(typeof TEMPO_SIGNALS)[number], number>> = { bpm: -1, confidence: -1, bar: -1, perBar: -1, mark: -1 };
+  #tempo: Tempo | null = null;
+  #tempoInput: InputRun | null = null;
   #show: Show | null = null;
   #inputs: InputRun[] = [];
   #ears = new Map<string, EarRun>();
@@ -112,8 +136,10 @@ export class Conductor implements EventSink {
    * @param signalCapacity @param parameterCapacity - places to start with; more are made under a new epoch
    * @param makeTraces - where the history is kept, for callers who share it between threads
    */
-  constructor(signalCapacity = 256, parameterCapacity = 1024, makeTraces: (rows: number) => Traces = Traces.make) {
+  constructor(signalCapacity = 256, parameterCapacity = 1024, makeTraces: (rows: number) => Traces = Traces.make, vectorCapacity = 1024) {
     this.#makeTraces = makeTraces;
+    this.#vectorSlots = new SlotTable(vectorCapacity);
+    this.vectors = new Float32Array(vectorCapacity);
     this.#signalSlots = new SlotTable(signalCapacity);
     this.#parameterSlots = new SlotTable(parameterCapacity);
     this.signals = new Float32Array(signalCapacity);
@@ -130,25 +156,28 @@ export class Conductor implements EventSink {
 
   get signalCapacity(): number { return this.#signalSlots.capacity; }
   get parameterCapacity(): number { return this.#parameterSlots.capacity; }
+  get vectorCapacity(): number { return this.#vectorSlots.capacity; }
   get epoch(): number { return this.#epoch; }
   get version(): number { return this.#version; }
 
   /** The map of places as it stands. Allocates: for messages, not for ticks. */
   map(): PlanMap {
     const signals: Record<string, number> = {};
-    for (const input of this.#inputs) {
-      signals[inputSignal(input.source.id, 'peak')] = input.peak;
-      signals[inputSignal(input.source.id, 'rms')] = input.rms;
-      signals[inputSignal(input.source.id, 'health')] = input.health;
+    for (const input of this.#inputs) for (const what of INPUT_SIGNALS) signals[inputSignal(input.source.id, what)] = this.#signalSlots.get(inputSignal(input.source.id, what))!;
+    for (const what of TEMPO_SIGNALS) signals[tempoSignal(what)] = this.#tempoAt[what];
+    const vectors: Record<string, readonly [number, number]> = {};
+    for (const [id, ear] of this.#ears) {
+      signals[id] = ear.slot;
+      ear.members.forEach((at, k) => { signals[memberSignal(id, k)] = at; });
+      if (ear.vectorAt >= 0) vectors[id] = [ear.vectorAt, ear.runner.vector!.length];
     }
-    for (const [id, ear] of this.#ears) signals[id] = ear.slot;
     for (const [id, { row }] of this.#rows) signals[routeSignal(id)] = this.#rowOut[row]!;
     const parameters: Record<string, number> = {};
     for (const [key, p] of this.#params) {
       parameters[key] = p.at;
       if (p.sumAt >= 0) parameters[`${key}:sum`] = p.sumAt;
     }
-    return { epoch: this.#epoch, version: this.#version, signals, parameters };
+    return { epoch: this.#epoch, version: this.#version, signals, parameters, vectors };
   }
 
   /** Learned fits for routes that are yet to come; those that are at work keep theirs. */
@@ -212,22 +241,24 @@ export class Conductor implements EventSink {
   /** Whether every value has a place, or can still get one. */
   #fits(show: Show, drafts: readonly Ear[]): boolean {
     let signals = this.#signalSlots.used;
-    for (const i of show.inputs) if (!this.#signalSlots.has(inputSignal(i.id, 'peak'))) signals += 3;
-    for (const e of show.ears) if (!this.#signalSlots.has(e.id)) signals++;
-    for (const e of drafts) if (!this.#signalSlots.has(e.id)) signals++;
-    for (const r of show.routes) if (!this.#signalSlots.has(routeSignal(r.id))) signals++;
+    for (const name of signalNames(show, drafts)) if (!this.#signalSlots.has(name)) signals++;
+    let vectors = this.#vectorSlots.used;
+    for (const e of [...show.ears, ...drafts]) { const n = pointsOf(e); if (n > 0 && !this.#vectorSlots.has(vectorName(e, n))) vectors += n; }
     let parameters = this.#parameterSlots.used;
     for (const t of thingsOf(show)) for (const p of t.parameters) if (!this.#parameterSlots.has(`${t.id}/${p.id}`)) parameters += parameterSize(p) + (wrapOf(p) > 0 ? 1 : 0);
-    return signals <= this.#signalSlots.capacity && parameters <= this.#parameterSlots.capacity;
+    return signals <= this.#signalSlots.capacity && parameters <= this.#parameterSlots.capacity && vectors <= this.#vectorSlots.capacity;
   }
 
   /** Larger arrays under a new epoch, with what is still wanted moved over. */
   #renew(show: Show, drafts: readonly Ear[]): void {
-    const names = [...show.inputs.flatMap((i) => (['peak', 'rms', 'health'] as const).map((w) => inputSignal(i.id, w))), ...show.ears.map((e) => e.id), ...drafts.map((e) => e.id), ...show.routes.map((r) => routeSignal(r.id))];
+    const names = signalNames(show, drafts);
     const keys = thingsOf(show).flatMap((t) => t.parameters.flatMap((p): (readonly [string, number])[] => [[`${t.id}/${p.id}`, parameterSize(p)], ...(wrapOf(p) > 0 ? [[`${t.id}/${p.id}:sum`, 1] as const] : [])]));
     const grown = (used: number, from: number): number => { let n = from; while (n < used * 1.5) n *= 2; return n; };
     const signalSlots = new SlotTable(grown(names.length, this.signalCapacity));
     const parameterSlots = new SlotTable(grown(keys.reduce((n, [, size]) => n + size, 0), this.parameterCapacity));
+    const rows = [...show.ears, ...drafts].map((e) => [e, pointsOf(e)] as const).filter(([, n]) => n > 0);
+    const vectorSlots = new SlotTable(grown(rows.reduce((n, [, points]) => n + points, 0), this.vectorCapacity));
+    for (const [e, n] of rows) vectorSlots.place(vectorName(e, n), n);
     const signals = new Float32Array(signalSlots.capacity);
     const counts = new Uint32Array(signalSlots.capacity);
     const traces = this.#makeTraces(signalSlots.capacity);
@@ -263,10 +294,12 @@ export class Conductor implements EventSink {
     this.#strength = new Float32Array(signalSlots.capacity);
     this.#signalSlots = signalSlots;
     this.#parameterSlots = parameterSlots;
+    this.#vectorSlots = vectorSlots;
+    this.vectors = new Float32Array(vectorSlots.capacity);
     this.#epoch++;
     for (const run of this.#params.values()) this.#sums.set(`${run.thing.id}/${run.parameter.id}`, run.sum);
     this.#params.clear();
-    for (const ear of this.#ears.values()) ear.slot = signalSlots.get(ear.source.id) ?? -1;
+    for (const ear of this.#ears.values()) { ear.slot = signalSlots.get(ear.source.id) ?? -1; ear.vectorAt = -1; }
     this.#inputs = this.#inputs.filter((i) => signalSlots.has(inputSignal(i.source.id, 'peak')));
     for (const [id, run] of this.#rows) this.#rows.set(id, { ...run, route: { ...run.route } });
   }
@@ -281,15 +314,29 @@ export class Conductor implements EventSink {
 
   #setInputs(show: Show): void {
     const before = new Map(this.#inputs.map((i) => [i.source.id, i]));
-    this.#inputs = show.inputs.map((source) => {
+    const { order, loops } = inInputOrder(show.inputs);
+    const made = new Map<string, InputRun>();
+    this.#inputs = order.map((source) => {
       const old = before.get(source.id);
-      // Another kind of source is another sound: its meter starts anew.
-      const same = old && old.source.kind === source.kind;
-      return {
-        source, gain: dbToGain(source.trimDb), meter: same ? old.meter : new InputMeter(), hop: old?.hop ?? makeHop(HOP), ears: [],
-        peak: this.#signalSlot(inputSignal(source.id, 'peak')), rms: this.#signalSlot(inputSignal(source.id, 'rms')), health: this.#signalSlot(inputSignal(source.id, 'health')),
+      // Another kind of source is another sound: its meter and all that was heard of it start anew.
+      const same = old && old.source.kind === source.kind ? old : null;
+      const late = Math.round((source.delayMs / 1000) * SAMPLE_RATE);
+      const run: InputRun = {
+        source, gain: dbToGain(source.trimDb), meter: same?.meter ?? new InputMeter(), hop: old?.hop ?? makeHop(HOP), ears: [], hearing: same?.hearing ?? new InputHearing(SAMPLE_RATE, HOP), there: false,
+        auto: source.autoGain ? same?.auto ?? new AutoGain() : null,
+        delay: late > 0 ? (same?.delay?.frames === late ? same.delay : new DelayLine(late)) : null,
+        notes: source.kind === 'notes' ? same?.notes ?? new NoteState() : null,
+        parts: source.kind === 'mix' ? source.parts.filter((p) => !loops.has(`${source.id} ${p.input}`)).flatMap((part) => { const input = made.get(part.input); return input ? [{ input, part, gain: dbToGain(part.gainDb) }] : []; }) : [],
+        scratch: source.kind === 'mix' ? makeHop(HOP) : null,
+        peak: this.#signalSlot(inputSignal(source.id, 'peak')), rms: this.#signalSlot(inputSignal(source.id, 'rms')), health: this.#signalSlot(inputSignal(source.id, 'health')), autoDb: this.#signalSlot(inputSignal(source.id, 'gain')),
       };
+      made.set(source.id, run);
+      return run;
     });
+    this.#tempo = show.tempo;
+    this.#tempoAt = { bpm: this.#signalSlot(tempoSignal('bpm')), confidence: this.#signalSlot(tempoSignal('confidence')), bar: this.#signalSlot(tempoSignal('bar')), perBar: this.#signalSlot(tempoSignal('perBar')), mark: this.#signalSlot(tempoSignal('mark')) };
+    this.#tempoInput = show.tempo.source === 'found' ? made.get(show.tempo.input ?? show.inputs.find((i) => i.kind !== 'notes')?.id ?? '') ?? null : null;
+    void this.#tempoInput?.hearing.of('sum').beat; // makes the stage
   }
 
   #setEars(show: Show, drafts: readonly Ear[]): void {
@@ -297,21 +344,27 @@ export class Conductor implements EventSink {
     this.#ears = new Map();
     const inputs = new Map(this.#inputs.map((i) => [i.source.id, i]));
     for (const source of [...show.ears, ...drafts]) {
-      const key = `${source.input} ${JSON.stringify(source.listening)}`;
+      const input = inputs.get(source.input);
+      const key = `${source.input} ${source.channel} ${JSON.stringify(source.listening)}`;
       const old = before.get(source.id);
       const slot = this.#signalSlot(source.id);
+      // An ear on an input that now is another kind of sound listens to that one's hearing.
+      const hearing = input?.hearing ?? null;
       let run: EarRun;
-      if (old && old.key === key) run = { ...old, source, slot };
+      if (old && old.key === key && old.hearing === hearing) run = { ...old, source, slot };
       else {
-        if (old) this.traces.clear(slot); // the old trace says nothing about what is listened for now
-        run = { source, key, runner: makeEarRunner(source.listening, SAMPLE_RATE), slot, event: signalKindOf(source.listening) === 'event' };
+        if (old && old.key !== key) this.traces.clear(slot); // the old trace says nothing about what is listened for now
+        const runner = makeEarRunner(source.listening, { hearing: (hearing ?? new InputHearing(SAMPLE_RATE, HOP)).of(source.channel), clock: this.clock, notes: input?.notes ?? undefined });
+        run = { source, key, runner, hearing, slot, event: signalKindOf(source.listening) === 'event', members: new Int32Array(0), vectorAt: -1 };
       }
+      const points = run.runner.vector?.length ?? 0;
+      if (points > 0) run.vectorAt = this.#vectorSlots.place(vectorName(source, points), points);
+      run.members = source.listening.kind === 'bands' ? Int32Array.from({ length: points }, (_, k) => this.#signalSlot(memberSignal(source.id, k))) : run.members;
       this.#ears.set(source.id, run);
-      const input = inputs.get(source.input);
       if (input) input.ears.push(run);
       else this.signals[slot] = 0;
     }
-    for (const [id, old] of before) if (!this.#ears.has(id)) this.signals[old.slot] = NaN;
+    for (const [id, old] of before) if (!this.#ears.has(id)) { this.signals[old.slot] = NaN; for (const m of old.members) this.signals[m] = NaN; }
   }
 
   #setParameters(show: Show): void {
@@ -348,7 +401,8 @@ export class Conductor implements EventSink {
     if (this.#active.length < show.routes.length) this.#active = new Int32Array(show.routes.length * 2);
     this.#activeCount = 0;
     for (const route of show.routes) {
-      const ear = this.#ears.get(route.signal);
+      const [earId = '', member] = route.signal.split('/');
+      const ear = this.#ears.get(earId);
       const usual = ear ? usualHigh(ear.source.listening) : 1;
       let run = this.#rows.get(route.id);
       if (!run) {
@@ -366,7 +420,7 @@ export class Conductor implements EventSink {
       this.#rows.set(route.id, { row, route, usual });
       this.#rowMuted[row] = route.muted ? 1 : 0;
       this.#rowOut[row] = this.#signalSlot(routeSignal(route.id));
-      this.#rowSignal[row] = ear && this.#inputs.some((i) => i.source.id === ear.source.input) ? ear.slot : -1;
+      this.#rowSignal[row] = ear?.hearing ? (member === undefined ? (ear.vectorAt < 0 ? ear.slot : -1) : ear.members[Number(member)] ?? -1) : -1;
       const target = this.#params.get(parameterKey(route.target));
       this.#rowTarget[row] = target?.at ?? -1;
       this.#rowSize[row] = target?.size ?? 0;
@@ -411,38 +465,75 @@ export class Conductor implements EventSink {
     this.eventCount = 0;
     this.traces.advance(columnOfTick(index));
     const time = (index * HOP) / SAMPLE_RATE;
-    for (let i = 0; i < this.#inputs.length; i++) this.#listen(this.#inputs[i]!, source, time, dt);
+    for (let i = 0; i < this.#inputs.length; i++) this.#takeIn(this.#inputs[i]!, source, time, dt);
+    this.#beat(source, dt);
+    for (let i = 0; i < this.#inputs.length; i++) this.#listen(this.#inputs[i]!);
     this.#shape(dt);
     this.#settle(dt);
   }
 
-  #listen(input: InputRun, source: HopSource, time: Seconds, dt: Seconds): void {
+  /** One hop of an input: its sound or its notes, turned up, delayed, measured, and run through what its ears share. */
+  #takeIn(input: InputRun, source: HopSource, time: Seconds, dt: Seconds): void {
     const { hop } = input;
     hop.time = time;
     hop.frames = HOP;
-    const there = source.fill(input.source.id, hop);
+    if (input.notes) { input.notes.begin(); source.notes?.(input.source.id, input.notes); }
+    const there = input.source.kind === 'mix' ? sum(input) : source.fill(input.source.id, hop);
+    input.there = there;
     if (!there) { hop.left.fill(0); hop.right.fill(0); hop.mono = true; }
     const gain = input.gain;
     if (gain !== 1 && there) for (let i = 0; i < HOP; i++) { hop.left[i]! *= gain; hop.right[i]! *= gain; }
-    input.meter.process(hop, dt, gain);
+    // Health is that of what the device gave; what it sounds like after automatic gain is what the meter shows.
+    input.auto?.process(hop, dt);
+    const auto = input.auto ? dbToGain(input.auto.db) : 1;
+    input.delay?.process(hop);
+    input.meter.process(hop, dt, gain * auto);
     this.signals[input.peak] = input.meter.peak;
     this.signals[input.rms] = input.meter.rms;
     this.signals[input.health] = there ? input.meter.health : 0;
+    this.signals[input.autoDb] = input.auto?.db ?? 0;
     this.traces.put(input.peak, input.meter.peak);
     this.traces.put(input.rms, input.meter.rms);
-    for (let i = 0; i < input.ears.length; i++) {
-      const ear = input.ears[i]!;
-      this.#slotNow = ear.slot;
-      this.#strength[ear.slot] = 0;
-      ear.runner.process(hop, this);
-      const value = ear.event ? this.#strength[ear.slot]! : ear.runner.value;
-      this.signals[ear.slot] = value;
-      this.traces.put(ear.slot, value);
-    }
+    input.hearing.process(hop);
     if (this.watched === input.source.id) {
       if (this.#spectrum?.input !== this.watched) this.#spectrum = { input: this.watched, spectrum: new Spectrum(SAMPLE_RATE) };
       this.#spectrum.spectrum.push(hop.left, hop.right, HOP);
     }
+  }
+
+  /** Moves the show's tempo on by a tick, and marks its beats in their trace. */
+  #beat(source: HopSource, dt: Seconds): void {
+    if (!this.#tempo) return;
+    const { clock, signals } = this, at = this.#tempoAt;
+    clock.step(this.#tempo, dt, source.position ?? 0, source.playing ?? false, this.#tempoInput?.hearing.of('sum').beat ?? null);
+    signals[at.bpm] = clock.bpm;
+    signals[at.confidence] = clock.confidence;
+    signals[at.bar] = clock.bar;
+    signals[at.perBar] = clock.beatsPerBar;
+    this.traces.put(at.mark, clock.beatAgo === clock.beatAgo ? (clock.isBar ? 2 : 1) : 0);
+    this.traces.put(at.bpm, clock.bpm);
+  }
+
+  #listen(input: InputRun): void {
+    const { hop, hearing } = input;
+    for (let i = 0; i < input.ears.length; i++) {
+      const ear = input.ears[i]!;
+      this.#slotNow = ear.slot;
+      this.#strength[ear.slot] = 0;
+      ear.runner.process(hearing.hopOf(ear.source.channel, hop), this);
+      const value = ear.event ? this.#strength[ear.slot]! : ear.runner.value;
+      this.signals[ear.slot] = value;
+      this.traces.put(ear.slot, value);
+      if (ear.vectorAt < 0) continue;
+      const vector = ear.runner.vector!;
+      this.vectors.set(vector, ear.vectorAt);
+      for (let k = 0; k < ear.members.length; k++) {
+        const m = ear.members[k]!;
+        this.signals[m] = vector[k]!;
+        this.traces.put(m, vector[k]!);
+      }
+    }
+    hearing.finish(hop);
   }
 
   /** Writes the watched input's field. @returns false when none is watched or heard */
@@ -531,6 +622,39 @@ export class Conductor implements EventSink {
     return this.#show !== null && findParameter(this.#show, route.target) !== null;
   }
 }
+
+/** Sums the parts of a mix into its hop. @returns whether any of them gives something */
+function sum({ parts, hop, scratch }: InputRun): boolean {
+  hop.left.fill(0);
+  hop.right.fill(0);
+  hop.mono = true;
+  let there = false;
+  for (let k = 0; k < parts.length; k++) {
+    const { input, gain, part } = parts[k]!;
+    if (!input.there) continue;
+    there = true;
+    let from = input.hop;
+    if (part.channel !== 'sum') { takeChannel(from, part.channel, scratch!); from = scratch!; }
+    if (!from.mono) hop.mono = false;
+    for (let i = 0; i < hop.frames; i++) { hop.left[i]! += from.left[i]! * gain; hop.right[i]! += from.right[i]! * gain; }
+  }
+  return there;
+}
+
+/** Every signal that a show has, by name. */
+function signalNames(show: Show, drafts: readonly Ear[]): string[] {
+  const ears = [...show.ears, ...drafts];
+  return [
+    ...TEMPO_SIGNALS.map(tempoSignal), ...show.inputs.flatMap((i) => INPUT_SIGNALS.map((w) => inputSignal(i.id, w))), ...ears.map((e) => e.id),
+    ...ears.flatMap((e) => (e.listening.kind === 'bands' ? bandsOf(e.listening.set, e.listening.crossovers).map((_, k) => memberSignal(e.id, k)) : [])), ...show.routes.map((r) => routeSignal(r.id)),
+  ];
+}
+/** Points of an ear's vector; 0 for what is none. */
+function pointsOf({ listening }: Ear): number {
+  return listening.kind === 'bands' ? bandsOf(listening.set, listening.crossovers).length : listening.kind === 'vector' ? Math.max(POINTS_LEAST, listening.points) : 0;
+}
+/** A vector that changes its length gets another place. */
+const vectorName = (ear: Ear, points: number): string => `${ear.id}#${points}`;
 
 function wrapOf(p: ParameterDescription): number {
   return p.kind === 'number' ? p.wrap ?? 0 : 0;

@@ -1,3 +1,4 @@
+import type { Measure } from '../ears/listening';
 import { leastFitHigh } from './steps';
 
 export interface LearnedFit { readonly low: number; readonly high: number }
@@ -10,9 +11,11 @@ const ENOUGH = 20;
  * sounded, so that one bang does not make everything else small.
  * @param trace - one number per column, NaN where nothing is known; linear amplitude, or strength
  * @param usual - what this signal usually reads when loud (see `usualHigh`)
+ * @param measure - what the numbers are; places on a scale (notes, Hz, tempi) are fitted from where to where they went
  * @returns null when nothing sounded: a fit is never taken from silence
  */
-export function learnFit(trace: ArrayLike<number>, usual: number): LearnedFit | null {
+export function learnFit(trace: ArrayLike<number>, usual: number, measure: Measure = 'amplitude'): LearnedFit | null {
+  if (measure === 'note' || measure === 'hz' || measure === 'bpm') return learnPlace(trace, measure);
   const least = leastFitHigh(usual);
   const known: number[] = [];
   let top = 0;
@@ -27,4 +30,16 @@ export function learnFit(trace: ArrayLike<number>, usual: number): LearnedFit | 
   const high = Math.max(at(0.98), least);
   const low = Math.min(at(0.1), high / 2);
   return { low, high };
+}
+
+/** Least width of a fit to places: two semitones, or an eighth of the highest. */
+function learnPlace(trace: ArrayLike<number>, measure: Measure): LearnedFit | null {
+  const known: number[] = [];
+  for (let i = 0; i < trace.length; i++) { const x = trace[i]!; if (Number.isFinite(x) && x > 0) known.push(x); }
+  if (known.length < ENOUGH) return null;
+  known.sort((a, b) => a - b);
+  const low = known[Math.floor(0.05 * known.length)]!, high = known[Math.min(known.length - 1, Math.floor(0.95 * known.length))]!;
+  const least = measure === 'note' ? 2 : high / 8;
+  const spare = Math.max(0, least - (high - low)) / 2;
+  return { low: low - spare, high: high + spare };
 }

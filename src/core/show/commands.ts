@@ -1,10 +1,10 @@
 import { current, type Draft } from 'immer';
-import { signalKindOf, usualHigh, type Listening } from '../ears/ear';
+import { measureOf, signalKindOf, type Listening } from '../ears/listening';
 import { channelCount } from '../lights/fixtures';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import { clamp } from '../units';
 import type { LearnedFit } from '../shaping/learnFit';
-import type { Shaping } from '../shaping/steps';
+import type { Fit, Shaping } from '../shaping/steps';
 import type { Command } from './history';
 import { findParameter } from './things';
 import type { Ear, Figure, Fixture, Input, Overlay, Route, Show, Target, Tempo, Wire } from './types';
@@ -48,6 +48,8 @@ export const changeShaping = (id: string, change: Partial<{ [K in keyof Shaping]
     else (x.shaping as Record<string, unknown>)[step] = setting;
   }
 };
+/** Sets the floors of several routes at once. */
+export const changeRouteFloors = (floors: Readonly<Record<string, number>>): Command => (d) => { for (const r of d.routes) { const at = floors[r.id]; if (at !== undefined) r.shaping.floor = { at }; } };
 export const setReach = (id: string, reach: ParameterValue): Command => (d) => { const x = find(d.routes, id); if (x) x.reach = reach; };
 export const aimRoute = (id: string, ends: { signal?: string; target?: Target }): Command => (d) => {
   const x = find(d.routes, id);
@@ -95,21 +97,24 @@ export const changeWire = (id: string, change: Partial<Omit<Wire, 'id'>>): Comma
  */
 export function newRoute(id: string, signal: string, listening: Listening, target: Target, parameter: ParameterDescription, heard: LearnedFit | null): Route {
   const event = signalKindOf(listening) === 'event';
+  const smooth = { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs };
+  const clamp = { low: 0, high: 1 };
+  // What is between 0 and 1 by its nature needs no fit.
+  const whole = measureOf(listening) === 'share';
   const shaping: Shaping = event
-    ? { strike: { holdMs: 0, fallMs: Math.max(60, parameter.releaseMs) }, clamp: { low: 0, high: 1 }, amount: 1 }
-    : {
-      fit: heard ? { mode: 'heard', low: heard.low, high: heard.high } : { mode: 'coming', forgetS: 30 },
-      clamp: { low: 0, high: 1 },
-      smooth: { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs },
-      amount: 1,
-    };
+    ? { strike: { holdMs: 0, fallMs: Math.max(60, parameter.releaseMs) }, clamp, amount: 1 }
+    : { ...(!whole && { fit: firstFit(listening, heard) }), clamp, smooth, amount: 1 };
   return { id, signal, target, muted: false, shaping, reach: parameter.reach };
 }
 
-/** What a route would be fitted to: the usual top of its signal, 1 for a signal that is gone. */
-export function usualOfSignal(show: Show, signal: string): number {
-  const ear = show.ears.find((e) => e.id === signal);
-  return ear ? usualHigh(ear.listening) : 1;
+/** Fitted to what was heard, else to what comes; pitches and tempi, which silence does not make small, to where they usually lie. */
+function firstFit(listening: Listening, heard: LearnedFit | null): Fit {
+  if (heard) return { mode: 'heard', low: heard.low, high: heard.high };
+  const measure = measureOf(listening);
+  if (measure === 'note') return { mode: 'hand', low: 48, high: 84 };
+  if (measure === 'bpm') return { mode: 'hand', low: 60, high: 180 };
+  if (measure === 'hz') return listening.kind === 'band' ? { mode: 'hand', low: listening.low, high: listening.high } : { mode: 'hand', low: 200, high: 6000 };
+  return { mode: 'coming', forgetS: 30 };
 }
 
 /** An id that is not yet in the show: `kind-n`. */

@@ -1,11 +1,15 @@
 import Joi from 'joi';
 import { hostName } from '../protocols/hostName';
+import { BAND_SETS } from '../ears/bandSet';
+import { BAND_READINGS, BEAT_READINGS, HIT_KINDS, LEVEL_READINGS, NOTE_READINGS, PITCH_READINGS } from '../ears/listening';
+import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
+import { CHANNELS } from '../hearing/hearing';
 import { PRINT_FORMS } from '../figures/kinds';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
 import { acceptsValue } from '../parameters/description';
 import { findParameter, thingsOf } from './things';
 import { upgrade, UpgradeError } from './upgrade';
-import { SHOW_FORMAT, SHOW_VERSION, type Memory, type Show } from './types';
+import { SHOW_FORMAT, SHOW_VERSION, WAVES, type Memory, type Show } from './types';
 
 const MOST = 10000;
 const id = Joi.string().pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i).required();
@@ -18,10 +22,14 @@ const media = Joi.string().pattern(/^[0-9a-f]{64}$/);
 const thing = { id, name, rest: Joi.object().pattern(Joi.string().max(40), value).required() };
 
 const input = {
-  id, name, trimDb: db,
+  id, name, trimDb: db, autoGain: Joi.boolean().required(), delayMs: Joi.number().min(0).max(2000).required(),
   monitor: Joi.object({ on: Joi.boolean().required(), db }).required(),
 };
 const range = { low: hz, high: Joi.number().greater(Joi.ref('low')).max(24000).required() };
+const weighting = Joi.alternatives(
+  Joi.object({ kind: Joi.valid('flat', 'A', 'C').required() }),
+  Joi.object({ kind: Joi.valid('tilt').required(), dbPerOctave: Joi.number().min(-12).max(12).required() }),
+).required();
 const fit = Joi.alternatives(
   Joi.object({ mode: Joi.valid('heard', 'hand').required(), low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
   Joi.object({ mode: Joi.valid('coming').required(), forgetS: Joi.number().min(0.1).max(3600).required() }),
@@ -32,21 +40,37 @@ const showSchema = Joi.object({
   version: Joi.valid(SHOW_VERSION).required(),
   id, name,
   tempo: Joi.object({
-    source: Joi.valid('typed', 'tapped', 'known').required(),
+    source: Joi.valid('found', 'typed', 'tapped', 'known', 'midi').required(),
     bpm: Joi.number().min(20).max(400).required(),
     beatsPerBar: Joi.number().integer().min(1).max(16).required(),
     anchor: Joi.number().required(),
+    input: Joi.string().max(64).allow(null).required(),
+    multiple: Joi.valid(0.25, 0.5, 1, 2, 4).required(),
   }).required(),
   inputs: Joi.array().max(16).items(Joi.alternatives(
-    Joi.object({ ...input, kind: Joi.valid('files').required(), loop: Joi.boolean().required(), stems: Joi.array().min(1).max(32).items(Joi.object({ name, media: media.required(), gainDb: db })).required() }),
+    Joi.object({ ...input, kind: Joi.valid('files').required(), loop: Joi.boolean().required(), part: Joi.object({ from: Joi.number().min(0).required(), to: Joi.number().greater(Joi.ref('from')).required() }).allow(null).required(), stems: Joi.array().min(1).max(32).items(Joi.object({ name, media: media.required(), gainDb: db })).required() }),
     Joi.object({ ...input, kind: Joi.valid('device').required(), deviceId: Joi.string().allow('').max(200).required(), deviceName: Joi.string().allow('').max(200).required() }),
+    Joi.object({ ...input, kind: Joi.valid('tab').required() }),
+    Joi.object({ ...input, kind: Joi.valid('tone').required(), wave: Joi.valid(...WAVES).required(), hz, db }),
+    Joi.object({ ...input, kind: Joi.valid('notes').required(), from: Joi.alternatives(
+      Joi.object({ kind: Joi.valid('file').required(), media: media.required(), fileName: name, loop: Joi.boolean().required(), beside: Joi.string().max(64).allow(null).required() }),
+      Joi.object({ kind: Joi.valid('midi').required(), deviceId: Joi.string().allow('').max(200).required(), deviceName: Joi.string().allow('').max(200).required() }),
+    ).required() }),
+    Joi.object({ ...input, kind: Joi.valid('mix').required(), parts: Joi.array().max(16).items(Joi.object({ input: Joi.string().max(64).required(), gainDb: db, channel: Joi.valid(...CHANNELS).required() })).required() }),
   )).required(),
   ears: Joi.array().max(MOST).items(Joi.object({
-    id, name, input: Joi.string().max(64).required(),
+    id, name, input: Joi.string().max(64).required(), channel: Joi.valid(...CHANNELS).required(),
     listening: Joi.alternatives(
-      Joi.object({ kind: Joi.valid('level').required(), reading: Joi.valid('peak', 'rms').required() }),
-      Joi.object({ kind: Joi.valid('band').required(), ...range }),
-      Joi.object({ kind: Joi.valid('hit').required(), ...range, sensitivity: Joi.number().min(0).max(1).required() }),
+      Joi.object({ kind: Joi.valid('level').required(), reading: Joi.valid(...LEVEL_READINGS).required() }),
+      Joi.object({ kind: Joi.valid('band').required(), ...range, reading: Joi.valid(...BAND_READINGS).required(), weighting, gainDb: db }),
+      Joi.object({ kind: Joi.valid('bands').required(), set: Joi.valid(...BAND_SETS).required(), crossovers: Joi.array().max(4).items(hz.optional()).required(), weighting, gainsDb: Joi.array().max(40).items(db.optional()).required() }),
+      Joi.object({ kind: Joi.valid('hit').required(), what: Joi.valid(...HIT_KINDS).required(), ...range, sensitivity: Joi.number().min(0).max(1).required(), holdOffMs: Joi.number().min(10).max(5000).required() }),
+      Joi.object({ kind: Joi.valid('pitch').required(), reading: Joi.valid(...PITCH_READINGS).required() }),
+      Joi.object({ kind: Joi.valid('brightness').required() }),
+      Joi.object({ kind: Joi.valid('presence').required(), what: Joi.valid('sound', 'speech').required() }),
+      Joi.object({ kind: Joi.valid('beat').required(), reading: Joi.valid(...BEAT_READINGS).required(), multiple: Joi.valid(0.25, 0.5, 1, 2, 4).required() }),
+      Joi.object({ kind: Joi.valid('vector').required(), of: Joi.valid('spectrum', 'waveform').required(), scale: Joi.valid('linear', 'log', 'mel').required(), points: Joi.number().integer().min(POINTS_LEAST).max(POINTS_MOST).required() }),
+      Joi.object({ kind: Joi.valid('notes').required(), channels: Joi.array().max(16).items(Joi.number().integer().min(1).max(16)).required(), reading: Joi.valid(...NOTE_READINGS).required() }),
     ).required(),
   })).required(),
   routes: Joi.array().max(MOST).items(Joi.object({

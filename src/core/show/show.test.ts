@@ -1,15 +1,18 @@
 import { describe, expect, it } from '@jest/globals';
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
 import { ferryShow, newShow } from '../ferry/show';
 import { seeded } from '../random';
 import * as commands from './commands';
 import { apply, newHistory, redo, seal, undo, type Command, type History } from './history';
+import { newInput } from './inputs';
 import { parseMemory, parseShow, ShowError } from './schema';
 import { findParameter, restOf, thingsOf } from './things';
-import type { Show } from './types';
-import { upgrade, UpgradeError } from './upgrade';
+import { SHOW_VERSION, type Show } from './types';
+import { upgrade, UPGRADES, UpgradeError } from './upgrade';
 
 const hash = 'a'.repeat(64);
-const ferry = ferryShow({ stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash }, badge: hash });
+const ferry = ferryShow({ stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash }, badge: hash, tune: hash });
 
 describe('history', () => {
   it('random edits: undo everything returns the same show, redo the same again', () => {
@@ -51,7 +54,7 @@ describe('history', () => {
 
 describe('commands', () => {
   it('changing an input\'s source keeps its ears and routes', () => {
-    const h = apply(newHistory(ferry), 'x', commands.replaceInput('deck', { kind: 'device', id: 'whatever', name: 'Mic', deviceId: '', deviceName: '', trimDb: 0, monitor: { on: false, db: 0 } }));
+    const h = apply(newHistory(ferry), 'x', commands.replaceInput('deck', { ...newInput('whatever', 'Mic', false), kind: 'device', deviceId: '', deviceName: '' }));
     expect(h.show.inputs[0]).toMatchObject({ id: 'deck', kind: 'device' });
     expect(h.show.ears).toBe(ferry.ears);
     expect(h.show.routes).toBe(ferry.routes);
@@ -84,10 +87,10 @@ describe('a show from outside', () => {
     ['nothing', () => null, 'not a Batucada show'],
     ['a list', () => [], 'not a Batucada show'],
     ['foreign', () => ({ format: 'other', version: 1 }), 'not a Batucada show'],
-    ['newer', (s) => ({ ...s, version: 2 }), 'newer Batucada'],
+    ['newer', (s) => ({ ...s, version: 3 }), 'newer Batucada'],
     ['without a version', (s) => ({ ...s, version: undefined }), 'which version'],
     ['with an unknown field', (s) => ({ ...s, extra: 1 }), '"extra" is not allowed'],
-    ['with a range upside down', (s) => ({ ...s, ears: [{ ...s.ears[1]!, listening: { kind: 'band', low: 900, high: 100 } }] }), 'damaged'],
+    ['with a range upside down', (s) => ({ ...s, ears: [{ ...s.ears[1]!, listening: { ...s.ears[1]!.listening, low: 900, high: 100 } }] }), 'damaged'],
     ['with one id twice', (s) => ({ ...s, ears: [...s.ears, s.ears[0]!] }), 'used twice'],
     ['with a rest that its parameter cannot have', (s) => ({ ...s, figures: s.figures.map((f) => (f.id === 'ferry' ? { ...f, rest: { tilt: 9000 } } : f)) }), 'cannot rest at 9000'],
     ['with a parameter that no figure has', (s) => ({ ...s, figures: s.figures.map((f) => (f.id === 'ferry' ? { ...f, rest: { speed: 1 } } : f)) }), 'no parameter "speed"'],
@@ -109,6 +112,19 @@ describe('a show from outside', () => {
 });
 
 describe('upgrades', () => {
+  it('take a saved show of form 1 to today\'s, every ear and route in its place', () => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-1.json'), 'utf8')) as { routes: unknown[]; ears: { id: string; name: string }[] };
+    const show = parseShow(old);
+    expect(show.version).toBe(SHOW_VERSION);
+    expect(show.routes).toEqual(old.routes);
+    expect(show.ears.map((e) => [e.id, e.name, e.channel])).toEqual(old.ears.map((e) => [e.id, e.name, 'sum']));
+    expect(show.ears.find((e) => e.id === 'low-hit')!.listening).toEqual({ kind: 'hit', what: 'range', low: 40, high: 160, sensitivity: 0.6, holdOffMs: 85 });
+    expect(show.inputs[0]).toMatchObject({ autoGain: false, delayMs: 0, part: null });
+  });
+  it('each of them is exercised by a saved file', () => {
+    const saved = readdirSync(path.join(__dirname, 'saved')).map((f) => (JSON.parse(readFileSync(path.join(__dirname, 'saved', f), 'utf8')) as { version: number }).version);
+    expect(UPGRADES.every((u) => saved.some((v) => v <= u.from))).toBe(true);
+  });
   const steps = [{ from: 1, name: 'name the tempo', run: (d: Record<string, unknown>) => ({ ...d, tempo: d.speed }) }, { from: 2, name: 'double it', run: (d: Record<string, unknown>) => ({ ...d, tempo: Number(d.tempo) * 2 }) }];
   it('run in order, each once, up to today', () => {
     expect(upgrade({ format: 'batucada-show', version: 1, speed: 60 }, steps, 3)).toMatchObject({ version: 3, tempo: 120 });

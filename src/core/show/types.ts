@@ -1,9 +1,10 @@
+import type { Channel } from '../hearing/hearing';
 import type { Listening } from '../ears/ear';
 import type { FigureForm } from '../figures/kinds';
 import type { FixtureMode } from '../lights/fixtures';
 import type { ParameterValue } from '../parameters/description';
 import type { Shaping } from '../shaping/steps';
-import type { DbFs, Hz, Milliseconds } from '../units';
+import type { DbFs, Hz, Milliseconds, Seconds } from '../units';
 
 /**
  * The show: the whole document, plain JSON. Edited only by commands that have inverses; live values never enter it.
@@ -25,15 +26,21 @@ export interface Show {
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 1;
+export const SHOW_VERSION = 2;
 
 /** Where the beat comes from, and where bar 1 begins on the show's position. */
 export interface Tempo {
-  readonly source: 'typed' | 'tapped' | 'known';
+  /** Who owns the tempo: what is heard on an input, whoever typed or tapped it, the files' own known tempo, or MIDI clock. */
+  readonly source: 'found' | 'typed' | 'tapped' | 'known' | 'midi';
+  /** Beats a minute, where it is typed, tapped or known. */
   readonly bpm: number;
   readonly beatsPerBar: number;
-  /** Seconds of the show's position at which a bar begins. */
+  /** Seconds of the show's position at which a bar begins, where it is known. */
   readonly anchor: number;
+  /** The input on which it is found; null for the first. */
+  readonly input: string | null;
+  /** Half or double: beats counted to one that is found. */
+  readonly multiple: number;
 }
 
 interface InputBase {
@@ -41,12 +48,18 @@ interface InputBase {
   readonly name: string;
   /** Changes what is analysed and what is heard. */
   readonly trimDb: DbFs;
+  /** Raises or lowers what is analysed, slowly, to where levels are easy to use; the gain is shown. */
+  readonly autoGain: boolean;
+  /** Lets the analysis of this input come later. */
+  readonly delayMs: Milliseconds;
   readonly monitor: { readonly on: boolean; /** Changes only what is heard. */ readonly db: DbFs };
 }
 /** One or more files played in lockstep by the show's position and summed. */
 export interface FilesInput extends InputBase {
   readonly kind: 'files';
   readonly loop: boolean;
+  /** The part that is played, in seconds of the files; null for all of it. */
+  readonly part: { readonly from: Seconds; readonly to: Seconds } | null;
   readonly stems: readonly Stem[];
 }
 export interface Stem { readonly name: string; readonly media: string; readonly gainDb: DbFs }
@@ -56,13 +69,31 @@ export interface DeviceInput extends InputBase {
   readonly deviceId: string;
   readonly deviceName: string;
 }
-export type Input = FilesInput | DeviceInput;
+/** The sound of another tab or window, shared by the browser when it is asked for. */
+export interface TabInput extends InputBase { readonly kind: 'tab' }
+/** A test tone. */
+export interface ToneInput extends InputBase { readonly kind: 'tone'; readonly wave: Wave; readonly hz: Hz; readonly db: DbFs }
+export const WAVES = ['sine', 'saw', 'square', 'white', 'pink', 'clicks'] as const;
+export type Wave = (typeof WAVES)[number];
+/** Notes of a MIDI file, played by the show's position, or of a keyboard. They make no sound of their own. */
+export interface NotesInput extends InputBase {
+  readonly kind: 'notes';
+  readonly from:
+    | { readonly kind: 'file'; readonly media: string; readonly fileName: string; readonly loop: boolean; /** The input whose sound it belongs to, and turns with. */ readonly beside: string | null }
+    | { readonly kind: 'midi'; readonly deviceId: string; readonly deviceName: string };
+}
+/** Several inputs summed. Not heard again: its parts are. */
+export interface MixInput extends InputBase { readonly kind: 'mix'; readonly parts: readonly MixPart[] }
+export interface MixPart { readonly input: string; readonly gainDb: DbFs; readonly channel: Channel }
+export type Input = FilesInput | DeviceInput | TabInput | ToneInput | NotesInput | MixInput;
 
 /** Listens to one input for one thing and gives a signal of the same id. */
 export interface Ear {
   readonly id: string;
   readonly name: string;
   readonly input: string;
+  /** Which of the input's channels it hears. */
+  readonly channel: Channel;
   readonly listening: Listening;
 }
 

@@ -9,8 +9,28 @@ type Document = Record<string, unknown>;
 /** Takes a document from version `from` to `from + 1`. Pure, frozen once shipped, and ignorant of today's types. */
 export interface Upgrade { readonly from: number; readonly name: string; readonly run: (document: Document) => Document }
 
-/** In order. The first show file was version 1, so there is none yet; each that comes has a saved old file as its test. */
-export const UPGRADES: readonly Upgrade[] = [];
+type Row = Record<string, unknown>;
+const rows = (x: unknown): Row[] => (Array.isArray(x) ? x.filter((r): r is Row => typeof r === 'object' && r !== null) : []);
+const settings = (x: unknown): Row => (typeof x === 'object' && x !== null ? x as Row : {});
+
+/** Ears got channels and more to listen for, inputs automatic gain, a delay and a part, the tempo an owner among the inputs. */
+const earsThatHearMore: Upgrade = {
+  from: 1,
+  name: 'ears that hear more',
+  run: (d) => ({
+    ...d,
+    tempo: { ...settings(d.tempo), input: null, multiple: 1 },
+    inputs: rows(d.inputs).map((i) => ({ ...i, autoGain: false, delayMs: 0, ...(i.kind === 'files' && { part: null }) })),
+    ears: rows(d.ears).map((e) => {
+      const l = settings(e.listening);
+      const listening = l.kind === 'band' ? { ...l, reading: 'energy', weighting: { kind: 'flat' }, gainDb: 0 } : l.kind === 'hit' ? { ...l, what: 'range', holdOffMs: 85 } : l;
+      return { ...e, channel: 'sum', listening };
+    }),
+  }),
+};
+
+/** In order; each has a saved old file as its test. */
+export const UPGRADES: readonly Upgrade[] = [earsThatHearMore];
 
 /**
  * Brings a document of an older version to today's.

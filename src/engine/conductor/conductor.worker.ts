@@ -1,7 +1,10 @@
 import { applyPatches, enablePatches, type Patch } from 'immer';
 import { SPECTRUM_POINTS } from '../../core/audio/spectrum';
 import type { Hop } from '../../core/audio/hop';
+import type { NoteState } from '../../core/notes/noteState';
+import { NotePlayer } from '../../core/notes/notePlayer';
 import { Conductor, type HopSource } from '../../core/plan/conductor';
+import { memberSignal } from '../../core/plan/names';
 import { columnOfTick, Traces, TICKS_PER_COLUMN, TRACE_COLUMNS } from '../../core/plan/traces';
 import type { Ear, Show } from '../../core/show/types';
 import { dbToGain, HOP, SAMPLE_RATE } from '../../core/units';
@@ -49,6 +52,12 @@ class Host implements HopSource {
   #asks = new Map<number, { ear: string | null; input: string; listening: string }>();
   #askId = 0;
   #heardBefore = new Map<string, string>();
+  readonly #tunes = new Map<string, NotePlayer>();
+  readonly #played = new Map<string, { channel: number; key: number; velocity: number; ago: number }[]>();
+  /** The show's position at the start of the hop that is worked on, in seconds. */
+  #from = 0;
+  position = 0;
+  playing = false;
   #hop = 0;
   #ready = false;
   #audioRunning = false;
@@ -77,8 +86,8 @@ class Host implements HopSource {
   }
 
   #newFrames(): FrameWriter {
-    const { signalCapacity, parameterCapacity, epoch } = this.#conductor;
-    return new FrameWriter(makeFrameMemory(signalCapacity, parameterCapacity, epoch));
+    const { signalCapacity, parameterCapacity, vectorCapacity, epoch } = this.#conductor;
+    return new FrameWriter(makeFrameMemory(signalCapacity, parameterCapacity, vectorCapacity, epoch));
   }
 
   receive(message: ToConductor): void {
@@ -111,6 +120,21 @@ class Host implements HopSource {
         return;
       case 'dark': this.#conductor.dark = message.on; return;
       case 'freeze': this.#conductor.freeze = message.on; return;
+      case 'tune': {
+        if (message.tune) this.#tunes.set(message.input, new NotePlayer(message.tune));
+        else this.#tunes.delete(message.input);
+        return;
+      }
+      case 'note': {
+        const waiting = this.#played.get(message.input) ?? [];
+        if (waiting.length < 1000) waiting.push({ channel: message.channel, key: message.key, velocity: message.velocity, ago: Math.max(0, performance.timeOrigin + performance.now() - message.at) / 1000 });
+        this.#played.set(message.input, waiting);
+        return;
+      }
+      case 'midi clock': this.#conductor.clock.midi(message.beat, message.bpm); return;
+      case 'beat now': this.#conductor.clock.beatNow(); return;
+      case 'bar now': this.#conductor.clock.barNow(); return;
+      case 'bar found': this.#conductor.clock.barFound(); return;
       case 'audio': this.#audioRunning = message.running; this.#audioAt = performance.now(); return;
       case 'subscribe':
         this.#readers.push(message.port);
@@ -150,8 +174,9 @@ class Host implements HopSource {
   #listenBack(): void {
     if (!this.#show || !this.#history) return;
     for (const ear of [...this.#show.ears, ...this.#drafts]) {
-      const key = JSON.stringify([ear.input, ear.listening]);
-      if (this.#heardBefore.get(ear.id) === key || !this.#byId.has(ear.input)) continue;
+      const key = JSON.stringify([ear.input, ear.channel, ear.listening]);
+      // Beats and notes are not in the sound that is kept; a mix keeps none of its own.
+      if (ear.listening.kind === 'beat' || ear.listening.kind === 'notes' || this.#heardBefore.get(ear.id) === key || !this.#byId.has(ear.input)) continue;
       this.#heardBefore.set(ear.id, key);
       this.#ask({ kind: 'ear', ear }, ear.input, ear.id);
     }
@@ -169,7 +194,7 @@ class Host implements HopSource {
     const ask: HistoryAsk = { id, ring: input.memory, stereo: (this.#control.get(Word.Stereo) & (1 << input.place)) !== 0, gain: dbToGain(source.trimDb), from, to, what };
     this.#history.postMessage(ask);
   }
-  #takeHistory({ id, column, values }: HistoryAnswer): void {
+  #takeHistory({ id, column, values, members }: HistoryAnswer): void {
     const ask = this.#asks.get(id);
     this.#asks.delete(id);
     if (!ask) return;
@@ -187,8 +212,12 @@ class Host implements HopSource {
     }
     // The ear may listen for something else by now.
     if (this.#heardBefore.get(ask.ear) !== ask.listening) return;
-    const slot = this.#blocks.map.signals[ask.ear];
-    if (slot !== undefined) values.forEach((x, i) => this.#conductor.traces.fill(slot, column + i, x));
+    const put = (name: string, row: Float32Array): void => {
+      const slot = this.#blocks.map.signals[name];
+      if (slot !== undefined) row.forEach((x, i) => this.#conductor.traces.fill(slot, column + i, x));
+    };
+    put(ask.ear, values);
+    members.forEach((row, k) => put(memberSignal(ask.ear!, k), row));
   }
 
   // HopSource
@@ -198,6 +227,16 @@ class Host implements HopSource {
     input.ring.read(this.#hop * HOP, hop.left, hop.right, HOP);
     hop.mono = (this.#control.get(Word.Stereo) & (1 << input.place)) === 0;
     return true;
+  }
+
+  notes(id: string, into: NoteState): void {
+    const time = (this.#hop * HOP) / SAMPLE_RATE;
+    this.#tunes.get(id)?.play(this.#from, HOP / SAMPLE_RATE, this.playing, time, into);
+    const waiting = this.#played.get(id);
+    if (!waiting?.length) return;
+    // Played by hand: as late as the message was, but never before what came last.
+    for (const { channel, key, velocity, ago } of waiting) into.take(channel, key, velocity, Math.max(0, time + HOP / SAMPLE_RATE - ago));
+    waiting.length = 0;
   }
 
   async #run(): Promise<void> {
@@ -256,6 +295,11 @@ class Host implements HopSource {
 
   #tick(): void {
     const conductor = this.#conductor;
+    // The driver may be some blocks ahead: the position is counted back to this hop.
+    this.playing = this.#control.get(Word.Playing) === 1;
+    const ahead = (this.#control.get(Word.Blocks) >>> 0) * BLOCK_FRAMES - (this.#hop + 1) * HOP;
+    this.position = Math.max(0, (this.#control.reals[Real.Position]! - (this.playing ? ahead : 0)) / SAMPLE_RATE);
+    this.#from = Math.max(0, this.position - HOP / SAMPLE_RATE);
     conductor.tick(this.#hop, this);
     for (let i = 0; i < conductor.eventCount; i++) this.#eventWriter.write(conductor.eventSlot[i]!, conductor.eventTime[i]!, conductor.eventStrength[i]!);
     const time = ((this.#hop + 1) * HOP) / SAMPLE_RATE;

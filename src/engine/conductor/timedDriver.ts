@@ -1,14 +1,14 @@
-import { lapFrames, mixStems, type StemSound } from '../../core/audio/stems';
+import { mixStems } from '../../core/audio/stems';
 import { HOP } from '../../core/units';
 import { BLOCK_FRAMES, Real, Word, type Control } from '../memory/control';
 import type { PlayedInput } from '../memory/messages';
 import { PcmRing } from '../memory/pcmRing';
+import { playedFiles, type PlayedFiles } from '../memory/playedFiles';
 
-export interface DrivenInput { readonly id: string; readonly place: number; readonly ring: PcmRing; readonly memory: SharedArrayBuffer; readonly stems: readonly StemSound[] | null; readonly lap: number; readonly loop: boolean }
+export interface DrivenInput { readonly id: string; readonly place: number; readonly ring: PcmRing; readonly memory: SharedArrayBuffer; readonly files: PlayedFiles | null }
 
 export function driven({ id, place, ring, files }: PlayedInput): DrivenInput {
-  const stems = files ? files.stems.map((s) => ({ left: new Float32Array(s.left), right: s.right ? new Float32Array(s.right) : null, gain: s.gain })) : null;
-  return { id, place, ring: new PcmRing(ring), memory: ring, stems, lap: stems ? lapFrames(stems) : 0, loop: files?.loop ?? false };
+  return { id, place, ring: new PcmRing(ring), memory: ring, files: playedFiles(files) };
 }
 
 /**
@@ -30,11 +30,12 @@ export class TimedDriver {
     let stereo = control.get(Word.Stereo);
     for (let i = 0; i < inputs.length; i++) {
       const input = inputs[i]!;
-      if (!input.stems || !playing) { input.ring.silence(frame, HOP); continue; }
-      mixStems(input.stems, input.lap, input.loop, position, this.#left, this.#right, 0, HOP);
+      const { files } = input;
+      if (!files || !(playing || files.always)) { input.ring.silence(frame, HOP); continue; }
+      mixStems(files.stems, files.lap, files.loop, files.always ? frame : position, this.#left, this.#right, 0, HOP);
       input.ring.write(frame, this.#left, this.#right, HOP);
       const bit = 1 << input.place;
-      stereo = input.stems.some((s) => s.right !== null) ? stereo | bit : stereo & ~bit;
+      stereo = files.stereo ? stereo | bit : stereo & ~bit;
     }
     control.set(Word.Stereo, stereo);
     if (playing) control.reals[Real.Position] = position + HOP;

@@ -1,11 +1,14 @@
 import { makeHop } from '../../core/audio/hop';
 import { Spectrum, SPECTRUM_POINTS } from '../../core/audio/spectrum';
 import { readWav } from '../../core/audio/wav';
-import { makeEarRunner } from '../../core/ears/ear';
+import { makeEarRunner, signalKindOf } from '../../core/ears/ear';
+import { InputHearing } from '../../core/hearing/hearing';
 import { columnOfTick, TICKS_PER_COLUMN } from '../../core/plan/traces';
 import { HOP, SAMPLE_RATE } from '../../core/units';
+import { BLOCK_FRAMES, Control, Word, type ControlMemory } from '../memory/control';
 import type { HistoryAnswer, HistoryAsk } from '../memory/messages';
 import { PcmRing } from '../memory/pcmRing';
+import { Recorder } from './recorder';
 
 /** Main → helper: reads a WAV at 48 kHz into shared memory, off the interface's thread. */
 export interface ReadWavAsk { readonly type: 'wav'; readonly id: number; readonly bytes: ArrayBuffer }
@@ -33,12 +36,15 @@ function goBack({ id, ring: memory, stereo, gain, from, to, what }: HistoryAsk):
   const ring = new PcmRing(memory);
   const hop = makeHop(HOP);
   hop.mono = !stereo;
-  const runner = what.kind === 'ear' ? makeEarRunner(what.ear.listening, SAMPLE_RATE) : null;
+  const hearing = new InputHearing(SAMPLE_RATE, HOP);
+  const runner = what.kind === 'ear' ? makeEarRunner(what.ear.listening, { hearing: hearing.of(what.ear.channel) }) : null;
+  const channel = what.kind === 'ear' ? what.ear.channel : 'sum';
   const spectrum = what.kind === 'field' ? new Spectrum(SAMPLE_RATE) : null;
-  const event = what.kind === 'ear' && what.ear.listening.kind === 'hit';
+  const event = what.kind === 'ear' && signalKindOf(what.ear.listening) === 'event';
   const column = columnOfTick(from);
   const per = spectrum ? SPECTRUM_POINTS : 1;
   const values = new Float32Array((columnOfTick(to - 1) - column + 1) * per).fill(NaN);
+  const members = what.kind === 'ear' && what.ear.listening.kind === 'bands' ? Array.from(runner!.vector!, () => new Float32Array(values.length).fill(NaN)) : [];
   let strongest = 0;
   const events = { event: (_: number, strength: number): void => { strongest = Math.max(strongest, strength); } };
   for (let k = from; k < to; k++) {
@@ -48,22 +54,61 @@ function goBack({ id, ring: memory, stereo, gain, from, to, what }: HistoryAsk):
     const at = columnOfTick(k) - column;
     if (runner) {
       strongest = 0;
-      runner.process(hop, events);
+      hearing.process(hop);
+      runner.process(hearing.hopOf(channel, hop), events);
+      hearing.finish(hop);
       const x = event ? strongest : runner.value;
       if (!(x <= values[at]!)) values[at] = x;
+      for (let m = 0; m < members.length; m++) { const y = runner.vector![m]!; if (!(y <= members[m]![at]!)) members[m]![at] = y; }
     } else if (spectrum) {
       spectrum.push(hop.left, hop.right, HOP);
       if (k % TICKS_PER_COLUMN === TICKS_PER_COLUMN - 1) spectrum.read(values, at * SPECTRUM_POINTS);
     }
   }
-  return { id, column, values };
+  return { id, column, values, members };
 }
 
-self.onmessage = (e: MessageEvent<ReadWavAsk | { type: 'port'; port: MessagePort }>) => {
-  if (e.data.type === 'port') {
-    const { port } = e.data;
-    port.onmessage = (m: MessageEvent<HistoryAsk>) => port.postMessage(goBack(m.data));
-  } else {
-    (globalThis as unknown as Worker).postMessage(readForPlaying(e.data));
+// ── recordings ──
+
+/** Main → helper: which live inputs to keep, and where they are. */
+export interface RecordTask { readonly type: 'record'; readonly control: ControlMemory; readonly inputs: readonly { readonly id: string; readonly place: number; readonly ring: SharedArrayBuffer }[] }
+/** Main → helper: a stretch of what was kept, in seconds before now. */
+export interface StretchAsk { readonly type: 'stretch'; readonly id: number; readonly input: string; readonly from: number; readonly to: number }
+export interface StretchAnswer { readonly type: 'stretch'; readonly id: number; /** A WAV file; null when nothing was kept. */ readonly wav: Uint8Array<ArrayBuffer> | null }
+
+const TAKE_EVERY_MS = 2000;
+const recorders = new Map<string, { ring: SharedArrayBuffer; place: number; recorder: Recorder }>();
+let control: Control | null = null;
+const framesNow = (): number => (control ? (control.get(Word.Blocks) >>> 0) * BLOCK_FRAMES : 0);
+
+function record(task: RecordTask): void {
+  control ??= new Control(task.control);
+  const wanted = new Set(task.inputs.map((i) => i.id));
+  for (const id of recorders.keys()) if (!wanted.has(id)) recorders.delete(id);
+  for (const { id, ring, place } of task.inputs) {
+    if (recorders.get(id)?.ring !== ring) recorders.set(id, { ring, place, recorder: new Recorder(new PcmRing(ring), framesNow()) });
+  }
+}
+function takeAll(): void {
+  if (!control) return;
+  const stereo = control.get(Word.Stereo);
+  for (const { recorder, place } of recorders.values()) recorder.take(framesNow(), (stereo & (1 << place)) !== 0);
+}
+setInterval(takeAll, TAKE_EVERY_MS);
+
+function stretch({ id, input, from, to }: StretchAsk): void {
+  takeAll();
+  const wav = recorders.get(input)?.recorder.stretch(from, to) ?? null;
+  const answer: StretchAnswer = { type: 'stretch', id, wav };
+  (globalThis as unknown as Worker).postMessage(answer, wav ? [wav.buffer] : []);
+}
+
+self.onmessage = (e: MessageEvent<ReadWavAsk | RecordTask | StretchAsk | { type: 'port'; port: MessagePort }>) => {
+  const message = e.data;
+  switch (message.type) {
+    case 'port': { const { port } = message; port.onmessage = (m: MessageEvent<HistoryAsk>) => port.postMessage(goBack(m.data)); return; }
+    case 'record': record(message); return;
+    case 'stretch': stretch(message); return;
+    case 'wav': (globalThis as unknown as Worker).postMessage(readForPlaying(message)); return;
   }
 };

@@ -4,28 +4,34 @@ import { TAPS } from '../../core/shaping/steps';
 const SLOTS = 4;
 const HEAD_WORDS = 8;
 const HEAD_REALS = 4;
+/** Before the slots: which of them is the latest, and the tick until which somebody wants vectors. */
+const HEAD_BYTES = 8;
+const enum Shared { Latest, VectorsUntil }
+/** A reader that looked at vectors is taken to want them for so many ticks more: a second. */
+const VECTORS_TICKS = 188;
 
 const enum Head { Sequence, Version, Tick }
 const enum HeadReal { Time, PictureTime, Darkness, Held }
 
-export interface FrameMemory { readonly buffer: SharedArrayBuffer; readonly signals: number; readonly parameters: number; readonly epoch: number }
+export interface FrameMemory { readonly buffer: SharedArrayBuffer; readonly signals: number; readonly parameters: number; readonly vectors: number; readonly epoch: number }
 
-interface Slot { readonly head: Int32Array; readonly reals: Float64Array; readonly signals: Float32Array; readonly counts: Uint32Array; readonly parameters: Float32Array; readonly taps: Float32Array }
+interface Slot { readonly head: Int32Array; readonly reals: Float64Array; readonly signals: Float32Array; readonly counts: Uint32Array; readonly parameters: Float32Array; readonly taps: Float32Array; readonly vectors: Float32Array }
 
-const bytesOf = (signals: number, parameters: number): number => {
-  const n = HEAD_WORDS * 4 + HEAD_REALS * 8 + signals * 8 + parameters * 4 + TAPS.length * 4;
+const bytesOf = (signals: number, parameters: number, vectors: number): number => {
+  const n = HEAD_WORDS * 4 + HEAD_REALS * 8 + signals * 8 + parameters * 4 + TAPS.length * 4 + vectors * 4;
   return Math.ceil(n / 8) * 8;
 };
 
-/** @param signals @param parameters - places for values; a show that outgrows them gets a new block under a new epoch */
-export function makeFrameMemory(signals: number, parameters: number, epoch: number): FrameMemory {
-  return { buffer: new SharedArrayBuffer(8 + SLOTS * bytesOf(signals, parameters)), signals, parameters, epoch };
+/** @param signals @param parameters @param vectors - places for values; a show that outgrows them gets a new block under a new epoch */
+export function makeFrameMemory(signals: number, parameters: number, vectors: number, epoch: number): FrameMemory {
+  const buffer = new SharedArrayBuffer(HEAD_BYTES + SLOTS * bytesOf(signals, parameters, vectors));
+  return { buffer, signals, parameters, vectors, epoch };
 }
 
-function slotsOf({ buffer, signals, parameters }: FrameMemory): Slot[] {
-  const size = bytesOf(signals, parameters);
+function slotsOf({ buffer, signals, parameters, vectors }: FrameMemory): Slot[] {
+  const size = bytesOf(signals, parameters, vectors);
   return Array.from({ length: SLOTS }, (_, i) => {
-    let at = 8 + i * size;
+    let at = HEAD_BYTES + i * size;
     const take = (bytes: number): number => { const from = at; at += bytes; return from; };
     return {
       reals: new Float64Array(buffer, take(HEAD_REALS * 8), HEAD_REALS),
@@ -34,6 +40,7 @@ function slotsOf({ buffer, signals, parameters }: FrameMemory): Slot[] {
       counts: new Uint32Array(buffer, take(signals * 4), signals),
       parameters: new Float32Array(buffer, take(parameters * 4), parameters),
       taps: new Float32Array(buffer, take(TAPS.length * 4), TAPS.length),
+      vectors: new Float32Array(buffer, take(vectors * 4), vectors),
     };
   });
 }
@@ -43,6 +50,7 @@ export interface FrameSource {
   readonly signals: Float32Array;
   readonly counts: Uint32Array;
   readonly parameters: Float32Array;
+  readonly vectors: Float32Array;
   readonly version: number;
   readonly pictureTime: number;
   readonly darkness: number;
@@ -52,14 +60,14 @@ export interface FrameSource {
 
 /** The conductor's end. One writer. */
 export class FrameWriter {
-  readonly #latest: Int32Array;
+  readonly #shared: Int32Array;
   readonly #slots: Slot[];
   #next = 0;
   #sequence = 0;
   constructor(readonly memory: FrameMemory) {
-    this.#latest = new Int32Array(memory.buffer, 0, 1);
+    this.#shared = new Int32Array(memory.buffer, 0, 2);
     this.#slots = slotsOf(memory);
-    Atomics.store(this.#latest, 0, -1);
+    Atomics.store(this.#shared, Shared.Latest, -1);
   }
 
   write(source: FrameSource, tick: number, time: number): void {
@@ -70,6 +78,8 @@ export class FrameWriter {
     slot.counts.set(source.counts);
     slot.parameters.set(source.parameters);
     slot.taps.set(source.bank.taps);
+    // Vectors are long, and mostly nobody looks.
+    if (Atomics.load(this.#shared, Shared.VectorsUntil) >= tick) slot.vectors.set(source.vectors);
     slot.head[Head.Version] = source.version;
     slot.head[Head.Tick] = tick;
     slot.reals[HeadReal.Time] = time;
@@ -77,7 +87,7 @@ export class FrameWriter {
     slot.reals[HeadReal.Darkness] = source.darkness;
     slot.reals[HeadReal.Held] = source.held;
     Atomics.store(slot.head, Head.Sequence, ++this.#sequence);
-    Atomics.store(this.#latest, 0, this.#next);
+    Atomics.store(this.#shared, Shared.Latest, this.#next);
     this.#next = (this.#next + 1) % SLOTS;
   }
 }
@@ -88,6 +98,8 @@ export class FrameReader {
   readonly counts: Uint32Array;
   readonly parameters: Float32Array;
   readonly taps = new Float32Array(TAPS.length).fill(NaN);
+  /** Filled by `readVectors`. */
+  readonly vectors: Float32Array;
   version = -1;
   tick = -1;
   time = 0;
@@ -97,11 +109,12 @@ export class FrameReader {
   /** Frames that were given up because the writer overtook the copy several times. */
   torn = 0;
   readonly epoch: number;
-  readonly #latest: Int32Array;
+  readonly #shared: Int32Array;
   readonly #slots: Slot[];
   constructor(memory: FrameMemory) {
     this.epoch = memory.epoch;
-    this.#latest = new Int32Array(memory.buffer, 0, 1);
+    this.#shared = new Int32Array(memory.buffer, 0, 2);
+    this.vectors = new Float32Array(memory.vectors);
     this.#slots = slotsOf(memory);
     this.signals = new Float32Array(memory.signals);
     this.counts = new Uint32Array(memory.signals);
@@ -111,7 +124,7 @@ export class FrameReader {
   /** @returns whether there is a newer frame than the last that was read; if not, everything stays as it is */
   read(): boolean {
     for (let attempt = 0; attempt < 5; attempt++) {
-      const at = Atomics.load(this.#latest, 0);
+      const at = Atomics.load(this.#shared, Shared.Latest);
       if (at < 0) return false;
       const slot = this.#slots[at]!;
       const before = Atomics.load(slot.head, Head.Sequence);
@@ -133,6 +146,24 @@ export class FrameReader {
       return true;
     }
     this.torn++;
+    return false;
+  }
+
+  /** Says that vectors are wanted, and copies the latest whole ones. @returns whether there were any; the first come a tick after the first call */
+  readVectors(): boolean {
+    for (let attempt = 0; attempt < 5; attempt++) {
+      const at = Atomics.load(this.#shared, Shared.Latest);
+      if (at < 0) return false;
+      const slot = this.#slots[at]!;
+      const before = Atomics.load(slot.head, Head.Sequence);
+      if (before & 1) continue;
+      const tick = slot.head[Head.Tick]!;
+      const known = Atomics.load(this.#shared, Shared.VectorsUntil) >= tick;
+      if (known) this.vectors.set(slot.vectors);
+      if (Atomics.load(slot.head, Head.Sequence) !== before) continue;
+      Atomics.store(this.#shared, Shared.VectorsUntil, tick + VECTORS_TICKS);
+      return known;
+    }
     return false;
   }
 }

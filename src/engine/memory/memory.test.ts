@@ -6,12 +6,12 @@ import { FrameReader, FrameWriter, makeFrameMemory, type FrameSource } from './f
 import { makeRingMemory, PcmRing, RING_FRAMES } from './pcmRing';
 
 const source = (n: number, version = 1): FrameSource => ({
-  signals: new Float32Array(64).fill(n), counts: new Uint32Array(64).fill(n), parameters: new Float32Array(128).fill(n), version, pictureTime: n, darkness: 0, held: 0, bank: { taps: new Float32Array(9).fill(n) },
+  signals: new Float32Array(64).fill(n), counts: new Uint32Array(64).fill(n), parameters: new Float32Array(128).fill(n), version, vectors: new Float32Array(32).fill(n), pictureTime: n, darkness: 0, held: 0, bank: { taps: new Float32Array(9).fill(n) },
 });
 
 describe('frames', () => {
   it('gives the latest frame once, whole', () => {
-    const memory = makeFrameMemory(64, 128, 3);
+    const memory = makeFrameMemory(64, 128, 32, 3);
     const writer = new FrameWriter(memory), reader = new FrameReader(memory);
     expect(reader.read()).toBe(false);
     for (let i = 1; i <= 9; i++) writer.write(source(i), i, i / 10);
@@ -20,8 +20,20 @@ describe('frames', () => {
     expect(reader.read()).toBe(false);
   });
 
+  it('writes vectors only while somebody wants them', () => {
+    const memory = makeFrameMemory(64, 128, 32, 0);
+    const writer = new FrameWriter(memory), reader = new FrameReader(memory);
+    writer.write(source(1), 1000, 0);
+    expect(reader.readVectors()).toBe(false); // asked for; the next frame has them
+    writer.write(source(2), 1001, 0);
+    expect([reader.readVectors(), reader.vectors[31]]).toEqual([true, 2]);
+    writer.write(source(3), 1400, 0); // two seconds later nobody has looked again
+    expect(reader.readVectors()).toBe(false);
+    expect(reader.vectors[31]).toBe(2);
+  });
+
   it('never gives a torn one while another thread writes as fast as it can', async () => {
-    const memory = makeFrameMemory(64, 128, 0);
+    const memory = makeFrameMemory(64, 128, 0, 0);
     new FrameWriter(memory);
     // The writer of this race is built by hand from the layout, in a thread of its own.
     const code = `

@@ -1,3 +1,4 @@
+import type { FlatTune } from '../../core/notes/notePlayer';
 import type { Patch } from 'immer';
 import type { PlanMap } from '../../core/plan/conductor';
 import type { ReceiverState, WireState } from '../../core/protocols/bridge';
@@ -18,7 +19,14 @@ export interface PlayedInput {
   readonly place: number;
   readonly ring: SharedArrayBuffer;
   /** Null for a device, whose sound comes through the audio graph. */
-  readonly files: { readonly stems: readonly SharedStem[]; readonly loop: boolean } | null;
+  readonly files: {
+    readonly stems: readonly SharedStem[];
+    readonly loop: boolean;
+    /** Frames that are played: from ≤ frame < to; null for all. */
+    readonly part: { readonly from: number; readonly to: number } | null;
+    /** Sounds whether the show plays or not. */
+    readonly always: boolean;
+  } | null;
   /** Factor of trim and monitor level; 0 when it is not heard. */
   readonly heard: number;
 }
@@ -47,6 +55,14 @@ export type ToConductor =
   | { readonly type: 'watch'; readonly input: string | null }
   | { readonly type: 'dark' | 'freeze'; readonly on: boolean }
   | { readonly type: 'audio'; readonly running: boolean }
+  /** A MIDI file's notes for an input; null when it has none any more. */
+  | { readonly type: 'tune'; readonly input: string; readonly tune: FlatTune | null }
+  /** A note as it is played, or its end (velocity 0), for an input. `at` is `performance.timeOrigin + now()` in ms. */
+  | { readonly type: 'note'; readonly input: string; readonly channel: number; readonly key: number; readonly velocity: number; readonly at: number }
+  /** MIDI clock: beats since its start, and its tempo (0: stopped). */
+  | { readonly type: 'midi clock'; readonly beat: number; readonly bpm: number }
+  /** By hand: a beat falls now; a bar begins at the nearest beat; bars are found again. */
+  | { readonly type: 'beat now' | 'bar now' | 'bar found' }
   /** The sounds that the show began with are there: readers may follow it now. */
   | { readonly type: 'ready' }
   | { readonly type: 'subscribe'; readonly port: MessagePort }
@@ -79,6 +95,8 @@ export interface HistoryAnswer {
   readonly column: number;
   /** One number per column for an ear, SPECTRUM_POINTS per column for a field. */
   readonly values: Float32Array;
+  /** For a set of bands: one such row for each of its members. */
+  readonly members: readonly Float32Array[];
 }
 
 /** Main → wire worker. */

@@ -17,7 +17,7 @@ import { StarsFigure } from './figures/stars';
 import { WavesFigure } from './figures/waves';
 import { PictureScene } from './scene';
 
-const show = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a' });
+const show = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' });
 /** A frame of the resting show, and where its numbers stand. */
 function resting(): { values: Float32Array; places: Record<string, number>; set(key: string, x: number): void } {
   const places: Record<string, number> = {};

@@ -1,12 +1,13 @@
-import { lapFrames, mixStems, type StemSound } from '../../core/audio/stems';
+import { mixStems } from '../../core/audio/stems';
 import { BLOCK_FRAMES, Control, MOST_INPUTS, Real, Word } from '../memory/control';
 import type { InputsMessage, SetupMessage } from '../memory/messages';
 import { PcmRing } from '../memory/pcmRing';
+import { playedFiles, type PlayedFiles } from '../memory/playedFiles';
 
 declare abstract class AudioWorkletProcessor { readonly port: MessagePort; }
 declare function registerProcessor(name: string, make: new () => AudioWorkletProcessor): void;
 
-interface Run { place: number; ring: PcmRing; stems: StemSound[] | null; lap: number; loop: boolean; heard: number; gain: number }
+interface Run { place: number; ring: PcmRing; files: PlayedFiles | null; heard: number; gain: number }
 
 /** Monitor levels glide over this many frames, so that a change does not click. */
 const GLIDE = 1 / 480;
@@ -31,8 +32,7 @@ class Player extends AudioWorkletProcessor {
 
   #take({ inputs }: InputsMessage): void {
     this.#runs = inputs.map(({ place, ring, files, heard }) => {
-      const stems = files ? files.stems.map((s) => ({ left: new Float32Array(s.left), right: s.right ? new Float32Array(s.right) : null, gain: s.gain })) : null;
-      return { place, ring: new PcmRing(ring), stems, lap: stems ? lapFrames(stems) : 0, loop: files?.loop ?? false, heard, gain: this.#runs.find((r) => r.place === place)?.gain ?? 0 };
+      return { place, ring: new PcmRing(ring), files: playedFiles(files), heard, gain: this.#runs.find((r) => r.place === place)?.gain ?? 0 };
     });
   }
 
@@ -56,8 +56,9 @@ class Player extends AudioWorkletProcessor {
       const run = this.#runs[i]!;
       let left: Float32Array = this.#left, right: Float32Array = this.#right;
       let silent = false;
-      if (run.stems) {
-        if (playing) mixStems(run.stems, run.lap, run.loop, position, left, right, 0, BLOCK_FRAMES);
+      const { files } = run;
+      if (files) {
+        if (playing || files.always) mixStems(files.stems, files.lap, files.loop, files.always ? frame : position, left, right, 0, BLOCK_FRAMES);
         else silent = true;
       } else {
         const channels = inputs[run.place];
@@ -69,7 +70,7 @@ class Player extends AudioWorkletProcessor {
       const bit = 1 << run.place;
       if (silent) { run.ring.silence(frame, BLOCK_FRAMES); continue; }
       run.ring.write(frame, left, right, BLOCK_FRAMES);
-      stereo = run.stems ? (run.stems.some(hasRight) ? stereo | bit : stereo & ~bit) : right !== left ? stereo | bit : stereo & ~bit;
+      stereo = files ? (files.stereo ? stereo | bit : stereo & ~bit) : right !== left ? stereo | bit : stereo & ~bit;
       let gain = run.gain;
       const goal = run.heard;
       if (gain !== 0 || goal !== 0) {
@@ -90,8 +91,6 @@ class Player extends AudioWorkletProcessor {
     return true;
   }
 }
-
-function hasRight(stem: StemSound): boolean { return stem.right !== null; }
 
 registerProcessor('batucada-player', Player);
 export { MOST_INPUTS };

@@ -1,18 +1,19 @@
 'use client';
 import { Box, Button, ButtonBase, Typography } from '@mui/material';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { signalKindOf } from '../../core/ears/ear';
+import type { Measure } from '../../core/ears/ear';
 import { TRACE_COLUMNS } from '../../core/plan/traces';
 import { formatNumber, type NumberParameter } from '../../core/parameters/description';
 import { TAP_INDEX, type Fit, type Shaping, type Tap } from '../../core/shaping/steps';
-import { changeShaping, muteRoute, removeRoutes, setReach, setRest, usualOfSignal } from '../../core/show/commands';
+import { changeShaping, muteRoute, removeRoutes, setReach, setRest } from '../../core/show/commands';
+import { findSignal, usualOfSignal } from '../../core/show/signals';
 import { findParameter, restOf } from '../../core/show/things';
 import { ColourField } from '../controls/ColourField';
 import { columnChanged, useCanvas } from '../controls/canvas';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';
 import { ColourNow } from '../controls/ParameterTrack';
-import { dbText } from '../listen/names';
+import { dbText, signalText } from '../listen/names';
 import { live } from '../live/live';
 import { edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
@@ -25,6 +26,8 @@ const TITLE: Record<Tap, string> = { heard: 'heard', strike: 'strike', floor: 'f
 type Optional = 'strike' | 'floor' | 'fit' | 'clamp' | 'smooth';
 /** What a step is when its seam is opened. */
 const FRESH: { readonly [K in Optional]: NonNullable<Shaping[K]> } = { strike: { holdMs: 0, fallMs: 240 }, floor: { at: 0.01 }, fit: { mode: 'coming', forgetS: 30 }, clamp: { low: 0, high: 1 }, smooth: { attackMs: 8, releaseMs: 140 } };
+/** Highest number that a fit or a floor may be set to, by what the signal measures. */
+const FIT_MOST: Readonly<Record<Measure, number>> = { amplitude: 4, loudness: 4, strength: 4, share: 4, count: 128, note: 127, bpm: 400, hz: 24000 };
 /** How long the former shape stays to be compared with, in ms. */
 const GHOST_MS = 5000;
 
@@ -34,9 +37,10 @@ export function Bench() {
   const id = useView((v) => v.route);
   const [open, setOpen] = useState<Tap>('fit');
   const route = show.routes.find((r) => r.id === id);
-  const ear = show.ears.find((e) => e.id === route?.signal);
+  const signal = route ? findSignal(show, route.signal) : null;
   const end = route ? findParameter(show, route.target) : null;
-  const event = ear ? signalKindOf(ear.listening) === 'event' : false;
+  const event = signal?.kind === 'event';
+  const measure = signal?.measure ?? 'amplitude';
   const usual = route ? usualOfSignal(show, route.signal) : 1;
   const trace = useMemo(() => new Float32Array(TRACE_COLUMNS), []);
   const after = useMemo(() => new Replay(), []);
@@ -81,7 +85,7 @@ export function Bench() {
       sx={(t) => ({ gridColumn: 2, background: t.ink.paper, color: t.ink.paperText, '--mark': t.ink.paperText, '--bed': t.ink.paperDeep, '--faint': t.ink.paperFaint, px: 2, pt: 1, pb: 1.25, position: 'relative', zIndex: 5, minWidth: 0, clipPath: 'polygon(0 3px, 9% 0, 24% 2px, 47% 0, 63% 3px, 82% 1px, 100% 2px, 100% 100%, 0 100%)' })}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, minHeight: 36, flexWrap: 'wrap' }}>
-        <Typography variant="h2">{ear?.name ?? 'Lost signal'}</Typography>
+        <Typography variant="h2">{signal?.name ?? 'Lost signal'}</Typography>
         <Box sx={(t) => ({ color: t.ink.paperFaint })}>moves {end ? `${end.thing.name} · ${end.parameter.label}` : 'nothing: its target is gone'}{route.muted ? ', muted' : ''}</Box>
         <Box sx={{ flex: 1 }} />
         <Box sx={{ display: 'flex', '& button': { color: 'inherit', '&:hover': { background: 'var(--bed)' } }, '& kbd': { font: 'inherit', fontWeight: 400, ml: 0.75, color: 'var(--faint)' } }}>
@@ -92,10 +96,10 @@ export function Bench() {
         </Box>
       </Box>
       <Box sx={{ display: 'flex', gap: 1, overflowX: 'auto', mt: 0.75, }}>
-        <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} sub={() => (event ? 'strength of a hit' : dbText(tap('heard')))} />
+        <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} sub={() => (event ? 'strength of a hit' : measure === 'amplitude' ? dbText(tap('heard')) : signalText(measure, tap('heard')))} />
         {(event || shaping.strike) && optional('strike', shaping.strike && <><NumberField label="Hold" value={shaping.strike.holdMs} unit="ms" min={0} max={5000} step={5} usual={0} onChange={(holdMs) => set({ strike: { ...shaping.strike!, holdMs } }, 'set a hold', 'hold')} onEnd={endDrag} sx={field} /><NumberField label="Fall" value={shaping.strike.fallMs} unit="ms" min={0} max={10000} step={10} usual={240} onChange={(fallMs) => set({ strike: { ...shaping.strike!, fallMs } }, 'set a fall', 'fall')} onEnd={endDrag} sx={field} /></>, `falls in ${Math.round(shaping.strike?.fallMs ?? 0)} ms`)}
-        {optional('floor', shaping.floor && <NumberField label="Floor" value={shaping.floor.at} unit="" min={0} max={event ? 1 : 2} step={usual / 200} usual={0} onChange={(at) => set({ floor: { at } }, 'set a floor', 'floor')} onEnd={endDrag} sx={field} />, `above ${plain(shaping.floor?.at ?? 0)}`)}
-        {optional('fit', shaping.fit && <FitControls fit={shaping.fit} usual={usual} set={(fit, mark) => set({ fit }, 'set a fit', mark)} onHeard={() => fitToHeard(route.id)} />, fitWords(shaping.fit, plain), shaping.fit && open === 'fit' ? <FitCard fit={shaping.fit} source={() => { const r = replay(); return shaping.floor ? r.now.of('floor') : shaping.strike ? r.now.of('strike') : r.now.of('heard'); }} now={() => tap(shaping.floor ? 'floor' : shaping.strike ? 'strike' : 'heard')} set={(low, high) => set({ fit: { mode: 'hand', low, high } }, 'fit by hand', 'fit')} /> : undefined)}
+        {optional('floor', shaping.floor && <NumberField label="Floor" value={shaping.floor.at} unit="" min={0} max={event ? 1 : FIT_MOST[measure]} step={usual / 200} usual={0} onChange={(at) => set({ floor: { at } }, 'set a floor', 'floor')} onEnd={endDrag} sx={field} />, `above ${plain(shaping.floor?.at ?? 0)}`)}
+        {optional('fit', shaping.fit && <FitControls fit={shaping.fit} usual={usual} most={FIT_MOST[measure]} set={(fit, mark) => set({ fit }, 'set a fit', mark)} onHeard={() => fitToHeard(route.id)} />, fitWords(shaping.fit, plain), shaping.fit && open === 'fit' ? <FitCard fit={shaping.fit} source={() => { const r = replay(); return shaping.floor ? r.now.of('floor') : shaping.strike ? r.now.of('strike') : r.now.of('heard'); }} now={() => tap(shaping.floor ? 'floor' : shaping.strike ? 'strike' : 'heard')} set={(low, high) => set({ fit: { mode: 'hand', low, high } }, 'fit by hand', 'fit')} /> : undefined)}
         {optional('clamp', shaping.clamp && <><NumberField label="Lowest" value={shaping.clamp.low} unit="" min={-4} max={shaping.clamp.high - 0.01} step={0.01} usual={0} onChange={(low) => set({ clamp: { ...shaping.clamp!, low } }, 'set a clamp', 'clamp')} onEnd={endDrag} sx={field} /><NumberField label="Highest" value={shaping.clamp.high} unit="" min={shaping.clamp.low + 0.01} max={4} step={0.01} usual={1} onChange={(high) => set({ clamp: { ...shaping.clamp!, high } }, 'set a clamp', 'clamp')} onEnd={endDrag} sx={field} /></>, `${shaping.clamp?.low} to ${shaping.clamp?.high}`)}
         {optional('smooth', shaping.smooth && <><NumberField label="Attack" value={shaping.smooth.attackMs} unit="ms" min={0} max={20000} step={1} usual={8} onChange={(attackMs) => set({ smooth: { ...shaping.smooth!, attackMs } }, 'set an attack', 'attack')} onEnd={endDrag} sx={field} /><NumberField label="Release" value={shaping.smooth.releaseMs} unit="ms" min={0} max={20000} step={5} usual={140} onChange={(releaseMs) => set({ smooth: { ...shaping.smooth!, releaseMs } }, 'set a release', 'release')} onEnd={endDrag} sx={field} /></>, `${Math.round(shaping.smooth?.attackMs ?? 0)} ms · ${Math.round(shaping.smooth?.releaseMs ?? 0)} ms`)}
         <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} sub={`${Math.round(shaping.amount * 100)} %`}>
@@ -121,7 +125,7 @@ function fitWords(fit: Fit | undefined, plain: (x: number) => string): string {
 }
 
 /** The three ways to fit, and its edges as numbers. */
-function FitControls({ fit, usual, set, onHeard }: { readonly fit: Fit; readonly usual: number; readonly set: (fit: Fit, mark: string | null) => void; readonly onHeard: () => void }) {
+function FitControls({ fit, usual, most, set, onHeard }: { readonly fit: Fit; readonly usual: number; readonly most: number; readonly set: (fit: Fit, mark: string | null) => void; readonly onHeard: () => void }) {
   const low = fit.mode === 'coming' ? 0 : fit.low, high = fit.mode === 'coming' ? usual : fit.high;
   const step = Math.max(0.0001, usual / 400);
   const choice = { minHeight: 30, px: 0.75, whiteSpace: 'nowrap', fontSize: '0.86rem', color: 'inherit', borderBottom: '3px solid transparent', '&[aria-pressed=true]': { borderBottomColor: 'currentColor' } } as const;
@@ -132,7 +136,7 @@ function FitControls({ fit, usual, set, onHeard }: { readonly fit: Fit; readonly
       <Button variant="text" aria-pressed={fit.mode === 'hand'} onClick={() => set({ mode: 'hand', low, high }, null)} sx={choice}>by hand</Button>
       {fit.mode === 'coming'
         ? <NumberField label="Forget" value={fit.forgetS} unit="s" min={0.5} max={600} step={0.5} usual={30} onChange={(forgetS) => set({ mode: 'coming', forgetS }, 'forget')} onEnd={endDrag} sx={{ color: 'inherit' }} />
-        : <><NumberField label="Fit from" value={low} unit="" min={0} max={high - step} step={step} onChange={(v) => set({ mode: 'hand', low: v, high }, 'fit')} onEnd={endDrag} sx={{ color: 'inherit' }} /><NumberField label="Fit to" value={high} unit="" min={low + step} max={4} step={step} onChange={(v) => set({ mode: 'hand', low, high: v }, 'fit')} onEnd={endDrag} sx={{ color: 'inherit' }} /></>}
+        : <><NumberField label="Fit from" value={low} unit="" min={0} max={high - step} step={step} onChange={(v) => set({ mode: 'hand', low: v, high }, 'fit')} onEnd={endDrag} sx={{ color: 'inherit' }} /><NumberField label="Fit to" value={high} unit="" min={low + step} max={most} step={step} onChange={(v) => set({ mode: 'hand', low, high: v }, 'fit')} onEnd={endDrag} sx={{ color: 'inherit' }} /></>}
     </Box>
   );
 }

@@ -1,5 +1,6 @@
 import { learnFit, type LearnedFit } from '../../core/shaping/learnFit';
-import { changeShaping, usualOfSignal } from '../../core/show/commands';
+import { changeShaping } from '../../core/show/commands';
+import { findSignal, usualOfSignal } from '../../core/show/signals';
 import { TRACE_COLUMNS } from '../../core/plan/traces';
 import { live } from '../live/live';
 import { currentShow, edit } from '../state/session';
@@ -10,7 +11,7 @@ const trace = new Float32Array(TRACE_COLUMNS);
 /** What a signal moved in during the last twelve seconds, or null when nothing sounded. */
 export function heardOf(signal: string): LearnedFit | null {
   if (live.trace(signal, trace) < 0) return null;
-  return learnFit(trace, usualOfSignal(currentShow(), signal));
+  return learnFit(trace, usualOfSignal(currentShow(), signal), findSignal(currentShow(), signal)?.measure);
 }
 
 /** Fits a route to the last twelve seconds; in silence it is left as it is. */

@@ -3,6 +3,7 @@ import { Box, Typography } from '@mui/material';
 import { useState, type ReactNode } from 'react';
 import { formatNumber } from '../../core/parameters/description';
 import { setRest } from '../../core/show/commands';
+import { findSignal } from '../../core/show/signals';
 import { restOf, type Thing } from '../../core/show/things';
 import { MoveThis } from '../route/MoveThis';
 import { edit, endDrag, useSession } from '../state/session';
@@ -50,7 +51,7 @@ export function ThingPanel({ thing, onRename, footer }: { readonly thing: Thing;
                   key={r.id} component="button" aria-pressed={r.id === selected} onClick={() => look({ route: r.id === selected ? null : r.id, signal: r.signal })}
                   sx={(t) => ({ all: 'unset', cursor: 'pointer', fontSize: '0.88rem', px: 0.75, minHeight: 30, display: 'inline-flex', alignItems: 'center', background: 'var(--bed)', color: t.ink.paperText, boxShadow: r.id === selected ? `inset 0 -4px 0 ${t.ink.selected}` : 'none', textDecoration: r.muted ? 'line-through' : 'none', '&:focus-visible': { outline: `3px solid ${t.ink.now}` } })}
                 >
-                  {show.ears.find((e) => e.id === r.signal)?.name ?? 'lost signal'}{p.kind === 'number' ? ` → ${formatNumber(r.reach as number, p)}` : ''}
+                  {findSignal(show, r.signal)?.name ?? 'lost signal'}{p.kind === 'number' ? ` → ${formatNumber(r.reach as number, p)}` : ''}
                 </Box>
               ))}
               {routes.length === 0 && <Box component="span" sx={{ color: 'var(--faint)', fontSize: '0.88rem' }}>still</Box>}

@@ -3,14 +3,15 @@ import { Box, Dialog, Typography } from '@mui/material';
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { muteRoute, removeRoutes } from '../../core/show/commands';
-import { currentShow, edit, redoEdit, seek, setDark, setFreeze, setPlaying, undoEdit, useSession } from '../state/session';
+import { currentShow, edit, redoEdit, seek, setDark, setFreeze, setPlaying, theEngine, undoEdit, useSession } from '../state/session';
 import { fitToHeard } from '../bench/fitToHeard';
 import { goTo, look, PLACES, useView } from '../state/view';
 import { FONT } from '../theme/tokens';
+import { nextMultiple } from './TempoMenu';
 
 const SHORTCUTS: readonly (readonly [string, string])[] = [
   ['1 – 5', 'the places'], ['0', 'dark, and back (Alt 0 while typing)'], ['9', 'freeze, and back (Alt 9 while typing)'], ['Space', 'play or pause'], ['Home', 'to the start'],
-  ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['M', 'mute the selected route'], ['L', 'fit the selected route to what was heard'], ['Delete', 'delete the selected route'], ['Esc', 'let go of what is selected or tried'],
+  ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['H', 'the tempo half, double, or as it is'], ['B', 'the bar begins now'], ['M', 'mute the selected route'], ['L', 'fit the selected route to what was heard'], ['Delete', 'delete the selected route'], ['Esc', 'let go of what is selected or tried'],
   ['Arrow keys', 'step a number; Shift: ten steps, Alt: a tenth'], ['Enter', 'type a number'], ['F', 'on a screen: fill the display'], ['?', 'this list'],
 ];
 
@@ -48,6 +49,8 @@ export function Keys() {
   useHotkeys('home', (e) => { if (!(e.target instanceof HTMLElement && e.target.closest('[role=slider]'))) seek(0); });
   useHotkeys('mod+z', undoEdit, { preventDefault: true });
   useHotkeys(['mod+shift+z', 'mod+y'], redoEdit, { preventDefault: true });
+  useHotkeys('h', nextMultiple);
+  useHotkeys('b', () => theEngine()?.beat('bar now'));
   useHotkeys('m', () => { const id = selectedRoute(); if (id) edit('mute or unmute a route', muteRoute(id, !currentShow().routes.find((r) => r.id === id)!.muted)); });
   useHotkeys('l', () => { const id = selectedRoute(); if (id) fitToHeard(id); });
   useHotkeys(['delete', 'backspace'], () => { const id = selectedRoute(); if (id) { edit('delete a route', removeRoutes([id])); look({ route: null }); } });

@@ -1,12 +1,14 @@
 'use client';
 import { Box } from '@mui/material';
 import { useMemo, useState, type PointerEvent } from 'react';
-import { inputSignal } from '../../core/plan/conductor';
+import { measureOf } from '../../core/ears/ear';
+import { inputSignal, tempoSignal } from '../../core/plan/names';
 import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan/traces';
 import { gainToDb } from '../../core/units';
 import { columnChanged, useCanvas } from '../controls/canvas';
+import { signalText } from '../listen/names';
 import { live } from '../live/live';
-import { theEngine, useSession } from '../state/session';
+import { useSession } from '../state/session';
 import { useView } from '../state/view';
 import { FONT } from '../theme/tokens';
 
@@ -17,8 +19,6 @@ const QUIETEST_DB = -54;
 /** The last twelve seconds of the chosen input as one coastline, notched by hits, slotted by bars. A press reads a moment. */
 export function Tape() {
   const inputs = useSession((s) => s.history.show.inputs);
-  const tempo = useSession((s) => s.history.show.tempo);
-  const playing = useSession((s) => s.playing);
   const ears = useSession((s) => s.history.show.ears);
   const chosen = useView((v) => v.input);
   const input = inputs.find((i) => i.id === chosen) ?? inputs[0];
@@ -57,19 +57,14 @@ export function Tape() {
         g.fill();
       }
     }
-    const position = theEngine()?.position ?? 0;
-    if (playing) {
-      const beat = 60 / tempo.bpm;
-      const first = Math.ceil((position - 12 - tempo.anchor) / beat);
-      const last = Math.floor((position - tempo.anchor) / beat);
-      for (let b = first; b <= last; b++) {
-        const t = tempo.anchor + b * beat;
-        if (t < 0) continue;
-        const x = w - ((position - t) / 12) * w;
-        const bar = ((b % tempo.beatsPerBar) + tempo.beatsPerBar) % tempo.beatsPerBar === 0;
-        g.fillStyle = bar ? ink : faint;
-        if (bar) { g.fillRect(x - 1, floor + 3, 8, 5); g.fillStyle = ground; g.fillRect(x - 0.75, 0, 1.5, floor); } else g.fillRect(x - 1, floor + 4, 2.5, 4);
-      }
+    // Beats below the coast, bars as slots through it: as they fell, whoever owns the tempo.
+    live.trace(tempoSignal('mark'), hitTrace);
+    for (let i = 0; i < COLUMNS; i++) {
+      const m = hitTrace[i]!;
+      if (!(m > 0)) continue;
+      const x = i * dx;
+      g.fillStyle = m > 1.5 ? ink : faint;
+      if (m > 1.5) { g.fillRect(x - 1, floor + 3, 8, 5); g.fillStyle = ground; g.fillRect(x - 0.75, 0, 1.5, floor); } else g.fillRect(x - 1, floor + 4, 2.5, 4);
     }
     g.fillStyle = nowInk;
     g.fillRect(width - 4, 0, 4, floor + 2);
@@ -81,7 +76,7 @@ export function Tape() {
     const column = Math.min(COLUMNS - 1, Math.max(0, Math.round((x / box.width) * COLUMNS)));
     const at = (id: string): number => { live.trace(id, hitTrace); return hitTrace[column]!; };
     const lines = [`${(((COLUMNS - 1 - column) * COLUMN_SECONDS)).toFixed(1)} s ago · ${input.name} ${dbText(at(inputSignal(input.id, 'peak')))}`];
-    for (const ear of ears.filter((a) => a.input === input.id).slice(0, 4)) { const v = at(ear.id); lines.push(`${ear.name}: ${Number.isFinite(v) ? v.toPrecision(2) : 'not yet heard'}`); }
+    for (const ear of ears.filter((a) => a.input === input.id).slice(0, 4)) { const v = at(ear.id); lines.push(`${ear.name}: ${Number.isFinite(v) ? signalText(measureOf(ear.listening), v) : 'not yet heard'}`); }
     setMoment({ x: Math.min(Math.max(0, x - 90), Math.max(0, box.width - 240)), lines });
   };
   return (

@@ -14,6 +14,6 @@ describe('tempo', () => {
     expect(taps.tap(10190)).toBeCloseTo(100.8, 1); // (10190 − 9000) / 2 = 595 ms
   });
   it('counts beats from bar 1', () => {
-    expect(beatAt({ source: 'typed', bpm: 120, beatsPerBar: 4, anchor: 1 }, 3)).toBe(4);
+    expect(beatAt({ bpm: 120, anchor: 1 }, 3)).toBe(4);
   });
 });

@@ -1,8 +1,8 @@
-import type { Seconds } from '../../core/units';
 import type { Tempo } from '../../core/show/types';
+import type { Seconds } from '../../core/units';
 
-/** Beats since bar 1 at a position of the show. */
-export function beatAt(tempo: Tempo, position: Seconds): number {
+/** Beats since bar 1 at a position of the show, where the tempo lies on it. */
+export function beatAt(tempo: Pick<Tempo, 'anchor' | 'bpm'>, position: Seconds): number {
   return ((position - tempo.anchor) * tempo.bpm) / 60;
 }
 

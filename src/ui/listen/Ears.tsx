@@ -1,81 +1,76 @@
 'use client';
-import { Box, Button, IconButton, Menu, MenuItem, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
-import { signalKindOf, type Listening } from '../../core/ears/ear';
-import { addEar, changeEar, freeId, freeName, removeEar } from '../../core/show/commands';
-import type { Ear } from '../../core/show/types';
+import { changeEar, removeEar } from '../../core/show/commands';
+import { signalsOfEar, type Signal } from '../../core/show/signals';
+import type { Ear, Input } from '../../core/show/types';
 import { LiveText } from '../controls/LiveText';
 import { Sheet } from '../controls/Sheet';
-import { TraceCanvas } from '../controls/TraceCanvas';
+import { SignalTrace } from '../controls/SignalTrace';
 import { live } from '../live/live';
-import { currentShow, edit, useSession } from '../state/session';
+import { edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
+import { Distribution } from './Distribution';
+import { EarPicker } from './EarPicker';
+import { EarSettings } from './EarSettings';
 import { listeningWords, signalText } from './names';
 
-/** A number that is worth reading: a level now, or the strength of a hit while it is fresh. */
-export function readSignal(ear: Ear, now: number): string {
-  if (ear.listening.kind !== 'hit') return signalText(ear, live.signal(ear.id));
-  const last = live.lastEvent.get(live.slot(ear.id));
-  return signalText(ear, last && now - last.at < 250 ? last.strength : 0);
+/** A number that is worth reading: what it is now, or the strength of a hit while it is fresh. */
+export function readSignal(signal: Pick<Signal, 'id' | 'kind' | 'measure' | 'ear'>, now: number): string {
+  if (signal.kind === 'event') {
+    const last = live.lastEvent.get(live.slot(signal.id));
+    return signalText(signal.measure, last && now - last.at < 250 ? last.strength : 0);
+  }
+  const { listening } = signal.ear;
+  if (listening.kind === 'presence') return live.signal(signal.id) > 0.5 ? 'yes' : 'no';
+  if (signal.kind === 'vector') { const row = live.vectorAt(signal.id); return row ? `${row.points}` : '–'; }
+  return signalText(signal.measure, live.signal(signal.id));
 }
 
 /** Every ear of the show, with its trace. */
-export function Ears() {
+export function Ears({ input }: { readonly input: Input | null }) {
   const ears = useSession((s) => s.history.show.ears);
   const inputs = useSession((s) => s.history.show.inputs);
   const selected = useView((v) => v.ear);
-  const current = useView((v) => v.input);
-  const [at, setAt] = useState<HTMLElement | null>(null);
-  const add = (name: string, listening: Listening): void => {
-    setAt(null);
-    const show = currentShow();
-    const input = show.inputs.find((i) => i.id === current) ?? show.inputs[0];
-    if (!input) return;
-    const ear: Ear = { id: freeId(show, 'ear'), name: freeName(show.ears, `${input.name} · ${name}`), input: input.id, listening };
-    edit(`listen to ${ear.name}`, addEar(ear));
-    look({ ear: ear.id });
-  };
   return (
     <Box component="section" aria-label="Ears" sx={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
         <Typography variant="h2">Ears</Typography>
-        <Button variant="text" aria-haspopup="menu" disabled={inputs.length === 0} onClick={(e) => setAt(e.currentTarget)}>+ ear</Button>
-        <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)}>
-          <MenuItem onClick={() => add('level', { kind: 'level', reading: 'rms' })}>Level, RMS</MenuItem>
-          <MenuItem onClick={() => add('peak', { kind: 'level', reading: 'peak' })}>Level, peak</MenuItem>
-          <MenuItem onClick={() => add('low', { kind: 'band', low: 40, high: 160 })}>Low range, 40–160 Hz</MenuItem>
-          <MenuItem onClick={() => add('high', { kind: 'band', low: 4000, high: 12000 })}>High range, 4–12 kHz</MenuItem>
-          <MenuItem onClick={() => add('hit', { kind: 'hit', low: 40, high: 160, sensitivity: 0.5 })}>Hits, 40–160 Hz</MenuItem>
-        </Menu>
+        <EarPicker input={input} />
       </Box>
       <Box sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1.25, py: 0.5, minHeight: 0 }}>
-        {ears.map((ear) => <EarCard key={ear.id} ear={ear} input={inputs.find((i) => i.id === ear.input)?.name ?? null} picked={ear.id === selected} />)}
+        {ears.map((ear) => <EarCard key={ear.id} ear={ear} input={inputs.find((i) => i.id === ear.input) ?? null} picked={ear.id === selected} />)}
         {ears.length === 0 && <Sheet name="no ears" sx={{ p: 2 }}>No ears yet. Drag across the field, or press <b>+ ear</b>.</Sheet>}
       </Box>
     </Box>
   );
 }
 
-function EarCard({ ear, input, picked }: { readonly ear: Ear; readonly input: string | null; readonly picked: boolean }) {
+function EarCard({ ear, input, picked }: { readonly ear: Ear; readonly input: Input | null; readonly picked: boolean }) {
   const [naming, setNaming] = useState(false);
+  const [own] = signalsOfEar(ear);
   return (
-    <Sheet name={ear.id} picked={picked} warned={input === null} role="group" aria-label={ear.name} onPointerDown={() => look({ ear: ear.id, signal: ear.id })} sx={{ p: 1.25, px: 1.5, flex: 'none' }}>
+    <Sheet name={ear.id} picked={picked} warned={input === null} role="group" aria-label={ear.name} onPointerDown={() => { if (!picked) look({ ear: ear.id, signal: ear.id }); }} sx={{ p: 1.25, px: 1.5, flex: 'none' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
         {naming
           ? <Box component="input" autoFocus aria-label="Name of the ear" defaultValue={ear.name} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); e.stopPropagation(); }} onBlur={(e) => { const name = e.currentTarget.value.trim().slice(0, 80); setNaming(false); if (name && name !== ear.name) edit('rename an ear', changeEar(ear.id, { name })); }} sx={{ font: 'inherit', width: '100%', minHeight: 30 }} />
-          : <Typography variant="h3" component="h3" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }} onDoubleClick={() => setNaming(true)}>{ear.name}</Typography>}
-        <LiveText read={(now) => readSignal(ear, now)} sx={{ fontSize: '0.94rem' }} />
+          : <Typography variant="h3" component="h3" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }} onDoubleClick={() => setNaming(true)}><Box component="button" aria-pressed={picked} onClick={() => look({ ear: ear.id, signal: ear.id })} sx={(t) => ({ all: 'unset', cursor: 'pointer', maxWidth: '100%', overflow: 'hidden', textOverflow: 'ellipsis', minHeight: 32, display: 'inline-flex', alignItems: 'center', '&:focus-visible': { outline: `3px solid ${t.ink.now}` } })}>{ear.name}</Box></Typography>}
+        <LiveText read={(now) => readSignal(own!, now)} sx={{ fontSize: '0.94rem' }} />
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1, alignItems: 'end' }}>
-        <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem', lineHeight: 1.25 }}>{listeningWords(ear)}<br />{input ?? 'its input is gone'}</Box>
-        <TraceCanvas signal={ear.id} kind={signalKindOf(ear.listening)} sx={{ height: 30 }} />
+        <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem', lineHeight: 1.25 }}>{listeningWords(ear)}<br />{input?.name ?? 'its input is gone'}</Box>
+        <SignalTrace signal={own!} sx={{ height: 30 }} />
       </Box>
       {picked && (
-        <Box sx={{ display: 'flex', ml: -1, mt: 0.5, '& button': { color: 'inherit', '&:hover': { background: 'var(--bed)' } } }}>
-          <Button variant="text" onClick={() => setNaming(true)}>rename</Button>
-          {ear.listening.kind !== 'level' && <Button variant="text" onClick={() => look({ trying: { ...ear, id: 'trying' }, input: ear.input })}>try another range</Button>}
-          <Box sx={{ flex: 1 }} />
-          <IconButton aria-label={`Remove ${ear.name}`} onClick={() => edit(`remove ${ear.name}`, removeEar(ear.id))} sx={{ fontSize: '0.9rem', fontWeight: 700, borderRadius: 0 }}>remove</IconButton>
+        <Box sx={{ mt: 1, '& button': { color: 'inherit', '&:hover': { background: 'var(--bed)' } } }}>
+          <EarSettings ear={ear} onChange={(change, mark) => edit(`set ${ear.name}`, changeEar(ear.id, change), mark && `${ear.id} ${mark}`)} onEnd={endDrag} />
+          {own!.kind === 'level' && <Distribution signal={own!} />}
+          <Box sx={{ display: 'flex', ml: -1, mt: 0.5 }}>
+            <Button variant="text" onClick={() => setNaming(true)}>rename</Button>
+            <Button variant="text" onClick={() => look({ trying: { ...ear, id: 'trying' }, input: ear.input, ear: null })}>try a variant</Button>
+            <Box sx={{ flex: 1 }} />
+            <Button variant="text" aria-label={`Remove ${ear.name}`} onClick={() => edit(`remove ${ear.name}`, removeEar(ear.id))}>remove</Button>
+          </Box>
         </Box>
       )}
     </Sheet>

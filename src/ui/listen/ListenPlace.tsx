@@ -30,7 +30,7 @@ export function ListenPlace() {
         <Field input={input ?? null} />
         {trying && <TryEar ear={trying} />}
       </Box>
-      <Ears />
+      <Ears input={input ?? null} />
     </Box>
   );
 }

@@ -13,9 +13,9 @@ export function Transport() {
   const states = useSession((s) => s.inputs);
   const playing = useSession((s) => s.playing);
   const mark = useRef<HTMLDivElement>(null);
-  const files = show.inputs.filter((i) => i.kind === 'files');
+  const files = show.inputs.filter((i) => i.kind === 'files' || (i.kind === 'notes' && i.from.kind === 'file'));
   const length = Math.max(0, ...files.map((i) => { const s = states[i.id]; return s?.kind === 'ready' ? s.seconds ?? 0 : 0; }));
-  const loops = files.some((i) => i.loop);
+  const loops = files.some((i) => (i.kind === 'files' ? i.loop : i.kind === 'notes' && i.from.kind === 'file' && i.from.loop));
   const place = (): number => { const p = theEngine()?.position ?? 0; return length > 0 ? (loops ? p % length : Math.min(p, length)) : 0; };
   useFrame(() => { if (mark.current) mark.current.style.left = `${length > 0 ? (100 * place()) / length : 0}%`; });
   if (files.length === 0) return null;
@@ -33,7 +33,7 @@ export function Transport() {
             <Box component="svg" viewBox="0 0 24 24" aria-hidden sx={{ width: 32, height: 32, fill: 'currentColor' }}>{playing ? <path d="M4 2.6 9.6 2v20L4 21.4ZM14.4 2 20 2.6v18.8L14.4 22Z" /> : <path d="M4 1.6 22 12 4.4 22.4Z" />}</Box>
           </ButtonBase>
           <Box sx={{ flex: 1, minWidth: 0 }}>
-            <LiveText read={() => { const bar = Math.floor(beatAt(show.tempo, place()) / show.tempo.beatsPerBar) + 1; return `bar ${bar} · ${place().toFixed(1)} / ${length.toFixed(1)} s`; }} sx={{ fontWeight: 700, fontSize: '0.8125rem', letterSpacing: '-0.03em' }} />
+            <LiveText read={() => { const bar = Math.floor(beatAt(show.tempo, place()) / show.tempo.beatsPerBar) + 1; return `${show.tempo.source === 'known' ? `bar ${bar} · ` : ''}${place().toFixed(1)} / ${length.toFixed(1)} s`; }} sx={{ fontWeight: 700, fontSize: '0.8125rem', letterSpacing: '-0.03em' }} />
             <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>{playing ? 'space to pause' : 'space to play'}{loops ? ' · loops' : ''}</Box>
           </Box>
         </Box>

@@ -19,6 +19,7 @@ class Live {
   readonly lastEvent = new Map<number, { at: number; strength: number }>();
   readonly #drawers = new Set<(now: number) => void>();
   #running = false;
+  #vectorReaders = 0;
 
   setBlocks(blocks: Blocks): void {
     const before = this.blocks;
@@ -33,6 +34,16 @@ class Live {
     this.lastEvent.clear();
   }
 
+  /** Asks for vectors to be read every frame. @returns how to stop */
+  wantVectors(): () => void {
+    this.#vectorReaders++;
+    return () => { this.#vectorReaders--; };
+  }
+  /** Where a vector's numbers stand now, or null. The array is read anew every frame. */
+  vectorAt(id: string): { readonly values: Float32Array; readonly at: number; readonly points: number } | null {
+    const place = this.blocks?.map.vectors[id];
+    return place && this.frame ? { values: this.frame.vectors, at: place[0], points: place[1] } : null;
+  }
   slot(signal: string): number { return this.blocks?.map.signals[signal] ?? -1; }
   signal(id: string): number {
     const at = this.slot(id);
@@ -59,6 +70,7 @@ class Live {
     if (this.#drawers.size === 0) { this.#running = false; return; }
     requestAnimationFrame(this.#turn);
     this.frame?.read();
+    if (this.#vectorReaders > 0) this.frame?.readVectors();
     this.#events?.drain((slot, _, strength) => {
       const last = this.lastEvent.get(slot);
       if (last) { last.at = now; last.strength = strength; } else this.lastEvent.set(slot, { at: now, strength });

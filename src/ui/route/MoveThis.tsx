@@ -1,9 +1,9 @@
 'use client';
 import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
-import { signalKindOf } from '../../core/ears/ear';
-import type { Ear, Target } from '../../core/show/types';
-import { TraceCanvas } from '../controls/TraceCanvas';
+import { isRoutable, signalsOf, type Signal } from '../../core/show/signals';
+import type { Target } from '../../core/show/types';
+import { SignalTrace } from '../controls/SignalTrace';
 import { live } from '../live/live';
 import { useSession } from '../state/session';
 import { makeRoute } from './makeRoute';
@@ -15,21 +15,21 @@ const LATELY = 94;
 /** Chooses the signal that moves a parameter: what sounds now comes first, each with its trace. */
 export function MoveThis({ target, label, dark = false }: { readonly target: Target; readonly label: string; readonly dark?: boolean }) {
   const [at, setAt] = useState<HTMLElement | null>(null);
-  const [order, setOrder] = useState<readonly Ear[]>([]);
+  const [order, setOrder] = useState<readonly Signal[]>([]);
   const ears = useSession((s) => s.history.show.ears);
   const open = (from: HTMLElement): void => {
-    const loud = (e: Ear): number => { const slot = live.slot(e.id); return slot < 0 || !live.traces ? 0 : live.traces.recent(slot, LATELY) / usualHigh(e.listening); };
-    setOrder([...ears].sort((a, b) => loud(b) - loud(a)));
+    const loud = (s: Signal): number => { const slot = live.slot(s.id); return slot < 0 || !live.traces ? 0 : live.traces.recent(slot, LATELY) / usualHigh(s.ear.listening); };
+    setOrder(signalsOf({ ears }).filter(isRoutable).sort((a, b) => loud(b) - loud(a)));
     setAt(from);
   };
   return (
     <>
       <Button variant="contained" aria-haspopup="menu" aria-label={`+ move this: ${label}`} onClick={(e) => { e.stopPropagation(); open(e.currentTarget); }} sx={(t) => ({ ml: 1, whiteSpace: 'nowrap', px: 1.25, minWidth: 104, ...(dark && { background: t.ink.paperText, color: t.ink.paper, '&:hover': { background: t.ink.sheetQuiet, color: t.palette.mode === 'dark' ? t.ink.paper : t.ink.paperText } }) })}>+ move this</Button>
       <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} onClick={(e) => e.stopPropagation()} slotProps={{ list: { 'aria-label': `Signals for ${label}` } }}>
-        {order.map((ear) => (
-          <MenuItem key={ear.id} onClick={() => { setAt(null); makeRoute(ear.id, target); }} sx={{ display: 'grid', gridTemplateColumns: '200px 120px', gap: 2 }}>
-            <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{ear.name}</Box>
-            <TraceCanvas signal={ear.id} kind={signalKindOf(ear.listening)} columns={188} sx={{ height: 24 }} />
+        {order.map((signal) => (
+          <MenuItem key={signal.id} onClick={() => { setAt(null); makeRoute(signal.id, target); }} sx={{ display: 'grid', gridTemplateColumns: '200px 120px', gap: 2 }}>
+            <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{signal.name}</Box>
+            <SignalTrace signal={signal} columns={188} sx={{ height: 24 }} />
           </MenuItem>
         ))}
         {order.length === 0 && <MenuItem disabled>No signals yet. Make an ear in Listen first.</MenuItem>}

@@ -1,7 +1,7 @@
 'use client';
 import { Box, useTheme } from '@mui/material';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
-import { signalKindOf } from '../../core/ears/ear';
+import { signalsOf } from '../../core/show/signals';
 import { routeSignal } from '../../core/plan/conductor';
 import { parameterKey } from '../../core/show/things';
 import type { Route } from '../../core/show/types';
@@ -67,7 +67,7 @@ export function Ribbons({ board }: { readonly board: RefObject<HTMLDivElement | 
   const theme = useTheme();
   const [drawn, setDrawn] = useState<ReturnType<typeof measure>>({ lines: [], stubs: [], width: 0, height: 0 });
   const [pointed, setPointed] = useState<string | null>(null);
-  const kinds = useMemo(() => new Map(show.ears.map((e) => [e.id, signalKindOf(e.listening)])), [show.ears]);
+  const kinds = useMemo(() => new Map(signalsOf({ ears: show.ears }).map((s) => [s.id, s.kind])), [show.ears]);
   const inner = useRef(new Map<string, SVGPathElement>());
   const latest = useRef<() => void>(() => undefined);
   useLayoutEffect(() => {

@@ -2,6 +2,7 @@
 import { DndContext, DragOverlay, KeyboardSensor, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useRef, useState } from 'react';
+import { findSignal, signalsOf } from '../../core/show/signals';
 import { thingsOf } from '../../core/show/things';
 import { aimRoute } from '../../core/show/commands';
 import { edit, useSession } from '../state/session';
@@ -16,13 +17,18 @@ import { WhatComesOut } from './WhatComesOut';
 export function RoutePlace() {
   const show = useSession((s) => s.history.show);
   const aiming = useView((v) => v.aiming);
+  const picked = useView((v) => v.signal);
   const [dragged, setDragged] = useState<string | null>(null);
   const board = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
   const things = thingsOf(show);
   const targets = new Set(show.routes.map((r) => r.target.thing));
-  const aimed = show.ears.find((e) => e.id === (dragged ?? aiming));
-  const torn = show.routes.filter((r) => !show.ears.some((e) => e.id === r.signal) || !things.some((t) => t.id === r.target.thing && t.parameters.some((p) => p.id === r.target.parameter)));
+  const aimed = findSignal(show, dragged ?? aiming ?? '');
+  const routed = new Set(show.routes.map((r) => r.signal));
+  // The bands of a set stand under it once it is selected; those that move something always.
+  const opened = picked?.split('/')[0] ?? null;
+  const rows = signalsOf(show).filter((s) => s.member === null || s.ear.id === opened || routed.has(s.id));
+  const torn = show.routes.filter((r) => !findSignal(show, r.signal) || !things.some((t) => t.id === r.target.thing && t.parameters.some((p) => p.id === r.target.parameter)));
   const end = ({ active, over }: DragEndEvent): void => {
     setDragged(null);
     const target = over?.data.current as { thing: string; parameter: string } | undefined;
@@ -41,12 +47,12 @@ export function RoutePlace() {
             <Typography variant="h2">What they move</Typography>
           </Box>
           <Box data-column="signals" role="list" aria-label="Signals" sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1, pb: 1, scrollbarWidth: 'none' }}>
-            {show.ears.map((ear) => <SignalRow key={ear.id} ear={ear} />)}
+            {rows.map((signal) => <SignalRow key={signal.id} signal={signal} />)}
             {show.ears.length === 0 && <Box sx={(t) => ({ color: t.ink.sheetFaint, py: 2 })}>No signals yet. Make an ear in Listen.</Box>}
           </Box>
           <Box />
           <Box data-column="things" role="list" aria-label="What they move" sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1, pb: 1, scrollbarWidth: 'none' }}>
-            {[...things.filter((t) => targets.has(t.id)), ...things.filter((t) => !targets.has(t.id))].map((thing) => <ThingCard key={thing.id} thing={thing} open={aimed !== undefined} />)}
+            {[...things.filter((t) => targets.has(t.id)), ...things.filter((t) => !targets.has(t.id))].map((thing) => <ThingCard key={thing.id} thing={thing} open={aimed !== null} />)}
           </Box>
           <Ribbons board={board} />
         </Box>
@@ -57,7 +63,7 @@ export function RoutePlace() {
               <Typography variant="h2">Torn routes</Typography>
               {torn.map((r) => (
                 <Box key={r.id} sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: '0.92rem', py: 0.5, flexWrap: 'wrap' }}>
-                  <span>{show.ears.find((e) => e.id === r.signal)?.name ?? `lost signal “${r.signal}”`} → {things.find((t) => t.id === r.target.thing)?.name ?? `lost “${r.target.thing}”`}</span>
+                  <span>{findSignal(show, r.signal)?.name ?? `lost signal “${r.signal}”`} → {things.find((t) => t.id === r.target.thing)?.name ?? `lost “${r.target.thing}”`}</span>
                   {aimed && <Button variant="outlined" onClick={() => { edit('mend a route', aimRoute(r.id, { signal: aimed.id })); look({ aiming: null }); }}>take {aimed.name}</Button>}
                   <Button variant="outlined" onClick={() => look({ route: r.id })}>select</Button>
                 </Box>

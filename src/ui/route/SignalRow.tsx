@@ -1,38 +1,37 @@
 'use client';
 import { useDraggable } from '@dnd-kit/core';
 import { Box, Typography } from '@mui/material';
-import { signalKindOf } from '../../core/ears/ear';
-import type { Ear } from '../../core/show/types';
+import type { Signal } from '../../core/show/signals';
 import { LiveText } from '../controls/LiveText';
 import { Sheet } from '../controls/Sheet';
-import { TraceCanvas } from '../controls/TraceCanvas';
+import { SignalTrace } from '../controls/SignalTrace';
 import { readSignal } from '../listen/Ears';
 import { useSession } from '../state/session';
 import { look, useView } from '../state/view';
 
-/** The left edge tells the kind: solid for a level, dotted for an event. */
-const EDGE = { level: 'linear-gradient(currentColor, currentColor)', event: 'repeating-linear-gradient(180deg, currentColor 0 6px, transparent 6px 10px)' } as const;
+/** The left edge tells the kind: solid for a level, dotted for an event, barred for a vector. */
+const EDGE = { level: 'linear-gradient(currentColor, currentColor)', event: 'repeating-linear-gradient(180deg, currentColor 0 6px, transparent 6px 10px)', vector: 'repeating-linear-gradient(90deg, currentColor 0 2px, transparent 2px 4px)' } as const;
 
-export function SignalRow({ ear }: { readonly ear: Ear }) {
-  const kind = signalKindOf(ear.listening);
+export function SignalRow({ signal }: { readonly signal: Signal }) {
+  const { id, name, kind, ear } = signal;
   const input = useSession((s) => s.history.show.inputs.find((i) => i.id === ear.input)?.name ?? 'input gone');
-  const count = useSession((s) => s.history.show.routes.filter((r) => r.signal === ear.id).length);
-  const picked = useView((v) => v.signal === ear.id);
-  const { setNodeRef, listeners, attributes } = useDraggable({ id: ear.id });
+  const count = useSession((s) => s.history.show.routes.filter((r) => r.signal === id).length);
+  const picked = useView((v) => v.signal === id);
+  const { setNodeRef, listeners, attributes } = useDraggable({ id, disabled: kind === 'vector' });
   return (
-    <Box role="listitem" data-signal={ear.id}>
+    <Box role="listitem" data-signal={id} sx={{ ml: signal.member === null ? 0 : 2 }}>
       <Sheet
-        ref={setNodeRef} name={ear.id} picked={picked} {...attributes} {...listeners} role="button" aria-roledescription="signal" title={`${count} ${count === 1 ? 'route' : 'routes'}`} aria-pressed={picked}
-        onClick={() => look({ signal: picked ? null : ear.id })}
+        ref={setNodeRef} name={id} picked={picked} {...attributes} {...listeners} role="button" aria-roledescription="signal" title={kind === 'vector' ? 'A row of numbers. Select it to see its bands.' : `${count} ${count === 1 ? 'route' : 'routes'}`} aria-pressed={picked}
+        onClick={() => look({ signal: picked ? null : id })}
         sx={{ p: 1, pl: 2.25, cursor: 'grab', touchAction: 'none', '&::before': { content: '""', position: 'absolute', left: 0, top: 0, bottom: 0, width: 9, background: EDGE[kind], color: 'var(--mark)' } }}
       >
         <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
-          <Typography variant="h3" component="h3" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{ear.name}</Typography>
-          <LiveText read={(now) => readSignal(ear, now)} sx={{ fontSize: '0.92rem' }} />
+          <Typography variant="h3" component="h3" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{name}</Typography>
+          <LiveText read={(now) => readSignal(signal, now)} sx={{ fontSize: '0.92rem' }} />
         </Box>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0,1fr) 110px', gap: 1, alignItems: 'end' }}>
           <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{input}</Box>
-          <TraceCanvas signal={ear.id} kind={kind} columns={188} sx={{ height: 26 }} />
+          <SignalTrace signal={signal} columns={188} sx={{ height: 26 }} />
         </Box>
       </Sheet>
     </Box>

@@ -2,6 +2,7 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { useRef, useState } from 'react';
 import { inputSignal, routeSignal } from '../../core/plan/conductor';
+import { findSignal } from '../../core/show/signals';
 import { changeShaping, muteRoute } from '../../core/show/commands';
 import { fitToHeard } from '../bench/fitToHeard';
 import { live, useFrame } from '../live/live';
@@ -57,10 +58,10 @@ function Why() {
     let next: Answer | null = null;
     if (route) {
       const { dark, freeze, playing } = useSession.getState();
-      const ear = show.ears.find((e) => e.id === route.signal);
+      const ear = findSignal(show, route.signal)?.ear;
       const recent = (id: string): number => { const s = live.slot(id); return s < 0 || !live.traces ? 0 : live.traces.recent(s, TWO_SECONDS); };
       next = whyNot(show, route, {
-        health: ear ? live.signal(inputSignal(ear.input, 'health')) : 0, paused: !playing, dark, freeze, recent: ear ? recent(ear.id) : 0,
+        health: ear ? live.signal(inputSignal(ear.input, 'health')) : 0, paused: !playing, dark, freeze, recent: recent(route.signal),
         shaped: live.signal(routeSignal(route.id)), fitted: route.shaping.fit?.mode !== 'coming' || live.signal(routeSignal(route.id)) > 0,
       });
     }

@@ -3,7 +3,7 @@ import { ferryShow } from '../../core/ferry/show';
 import type { Route, Show } from '../../core/show/types';
 import { whyNot, type Moment } from './why';
 
-const ferry = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a' });
+const ferry = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' });
 const route = ferry.routes[0]!;
 const well: Moment = { health: 3, paused: false, dark: false, freeze: false, recent: 0.1, shaped: 0.5, fitted: true };
 const ask = (moment: Partial<Moment> = {}, r: Partial<Route> = {}, show: Partial<Show> = {}) => whyNot({ ...ferry, ...show }, { ...route, ...r }, { ...well, ...moment });

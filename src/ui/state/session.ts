@@ -3,7 +3,9 @@ import { create } from 'zustand';
 import { FERRY_FIGURES, newShow } from '../../core/ferry/show';
 import { apply, newHistory, redo, seal, undo, type Command, type History } from '../../core/show/history';
 import { changeShaping } from '../../core/show/commands';
-import { EMPTY_MEMORY, SHOW_FORMAT, SHOW_VERSION, type Input, type Memory, type Show } from '../../core/show/types';
+import { newInput } from '../../core/show/inputs';
+import { EMPTY_MEMORY, SHOW_FORMAT, SHOW_VERSION, type Input, type Memory, type Show, type Stem } from '../../core/show/types';
+import { readMidiFile } from '../../core/notes/midiFile';
 import { db, getSetting, hashOf, keepMedia, KeepError, mediaOf, setSetting } from '../../data/database';
 import { loadFerry, loadShow, saveMemory, saveShow, takeIn } from '../../data/showStore';
 import { readShowFile, writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
@@ -37,7 +39,7 @@ export interface Session {
 
 /** What opens before anything else: the picture at rest, listening to nothing. */
 const RESTING: Show = {
-  format: SHOW_FORMAT, version: SHOW_VERSION, id: 'resting', name: 'New show', tempo: { source: 'typed', bpm: 112, beatsPerBar: 4, anchor: 0 },
+  format: SHOW_FORMAT, version: SHOW_VERSION, id: 'resting', name: 'New show', tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
   inputs: [], ears: [], routes: [], figures: FERRY_FIGURES, overlays: [], fixtures: [], wires: [],
 };
 
@@ -222,32 +224,68 @@ function newId(): string { return `show-${crypto.randomUUID().slice(0, 8)}`; }
 
 export async function startWithDevice(deviceId = '', deviceName = ''): Promise<void> {
   const unlocking = engine?.unlock();
-  const input: Input = { kind: 'device', id: 'input-1', name: 'Microphone', deviceId, deviceName, trimDb: 0, monitor: { on: false, db: -12 } };
+  const input: Input = { ...newInput('input-1', 'Microphone', false), kind: 'device', deviceId, deviceName };
   await enter(newShow(newId(), 'New show', input), EMPTY_MEMORY);
   await unlocking;
 }
 
 export async function startWithFile(file: File): Promise<void> {
   const unlocking = engine?.unlock();
-  const input = await fileInput('input-1', file);
+  const input = await soundInput('input-1', [file]);
   if (!input) return;
   await enter(newShow(newId(), input.name, input), { ...EMPTY_MEMORY, playing: true });
   await unlocking;
 }
 
-/** Makes an input of a dropped or chosen file; a file that cannot be played is refused before anything changes. */
-export async function fileInput(id: string, file: File): Promise<Input | null> {
+const stemName = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Sound';
+
+/**
+ * Makes one input of dropped or chosen sounds, which play in lockstep. A file that cannot be played is refused before anything changes.
+ * A video gives its sound; its picture is kept with it.
+ */
+export async function soundInput(id: string, files: readonly File[]): Promise<Input | null> {
+  try {
+    const stems: Stem[] = [];
+    for (const file of files) {
+      const bytes = await file.arrayBuffer();
+      const blob = new Blob([bytes], { type: file.type });
+      // Decoded first: only what can be played is kept.
+      const hash = await hashOf(bytes);
+      await engine?.inputs.tryFile(hash, blob, file.name);
+      await keepMedia(blob, file.name);
+      stems.push({ name: stemName(file), media: hash, gainDb: 0 });
+    }
+    const name = stems.length > 1 ? `${stems.length} stems` : stems[0]!.name;
+    return { ...newInput(id, name, true), kind: 'files', loop: true, part: null, stems };
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : `“${files[0]?.name}” could not be opened.`);
+    return null;
+  }
+}
+
+/** Makes an input of a standard MIDI file; a damaged one is refused in words. @param beside - the input whose sound it belongs to */
+export async function notesInput(id: string, file: File, beside: string | null = null): Promise<Input | null> {
   try {
     const bytes = await file.arrayBuffer();
-    const name = file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Sound';
-    const blob = new Blob([bytes], { type: file.type });
-    // Decoded first: only what can be played is kept.
-    const hash = await hashOf(bytes);
-    await engine?.tryFile(hash, blob, file.name);
-    await keepMedia(blob, file.name);
-    return { kind: 'files', id, name, trimDb: 0, monitor: { on: true, db: -6 }, loop: true, stems: [{ name, media: hash, gainDb: 0 }] };
+    readMidiFile(new Uint8Array(bytes));
+    const media = await keepMedia(new Blob([bytes], { type: 'audio/midi' }), file.name);
+    return { ...newInput(id, `${stemName(file)} · notes`.slice(0, 80), false), kind: 'notes', from: { kind: 'file', media, fileName: file.name.slice(0, 80), loop: true, beside } };
   } catch (e) {
-    say('warning', e instanceof Error ? e.message : `“${file.name}” could not be opened.`);
+    say('warning', e instanceof Error ? `“${file.name}”: ${e.message}` : `“${file.name}” could not be opened.`);
+    return null;
+  }
+}
+
+/** Keeps a stretch of a live input as a sound of the show. @param from @param to - seconds before now @returns null when nothing was heard */
+export async function keepRecording(input: Input, from: number, to: number): Promise<Input | null> {
+  try {
+    const wav = await engine?.inputs.recording(input.id, from, to);
+    if (!wav) { say('warning', `${input.name} has heard nothing yet that could be kept.`); return null; }
+    const name = `${input.name}, recorded ${new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`.slice(0, 80);
+    const media = await keepMedia(new Blob([wav], { type: 'audio/wav' }), `${name}.wav`);
+    return { ...newInput('new', name, true), kind: 'files', loop: true, part: null, stems: [{ name, media, gainDb: 0 }] };
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : 'The recording could not be kept. Free some disk space, and try again.');
     return null;
   }
 }

@@ -1,0 +1,48 @@
+import type { BeatClock } from '../beat/beatClock';
+import type { Hop } from '../audio/hop';
+import { SAMPLE_RATE, type Seconds } from '../units';
+import type { EarRunner, EventSink } from './ear';
+import type { Listening } from './listening';
+
+/** Beats, bars and their phases, of the show's tempo or a multiple of it. */
+export class BeatEar implements EarRunner {
+  value = 0;
+  readonly delay: Seconds = 0;
+  readonly #clock: BeatClock | null;
+  readonly #reading: Extract<Listening, { kind: 'beat' }>['reading'];
+  readonly #multiple: number;
+  #before = NaN;
+
+  constructor({ reading, multiple }: Extract<Listening, { kind: 'beat' }>, clock: BeatClock | null) {
+    this.#clock = clock;
+    this.#reading = reading;
+    this.#multiple = multiple;
+  }
+
+  process(hop: Hop, events: EventSink): void {
+    const c = this.#clock;
+    if (!c || c.bpm <= 0) { this.value = 0; return; }
+    const beat = c.beat * this.#multiple;
+    switch (this.#reading) {
+      case 'phase': this.value = beat - Math.floor(beat); return;
+      case 'barPhase': this.value = c.bar; return;
+      case 'tempo': this.value = c.bpm * this.#multiple; return;
+      case 'confidence': this.value = c.confidence; return;
+      case 'bar':
+        this.value = 0;
+        if (c.isBar) this.#fire(hop, events, c.beatAgo);
+        return;
+      case 'beat': {
+        const before = this.#before;
+        this.#before = beat;
+        this.value = 0;
+        // Nothing fires because a show was opened, or leapt.
+        if (Math.floor(beat) === Math.floor(before) + 1) this.#fire(hop, events, ((beat - Math.floor(beat)) * 60) / (c.bpm * this.#multiple));
+      }
+    }
+  }
+  #fire(hop: Hop, events: EventSink, ago: Seconds): void {
+    this.value = 1;
+    events.event(hop.time + hop.frames / SAMPLE_RATE - ago, 1);
+  }
+}

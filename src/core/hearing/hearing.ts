@@ -1,0 +1,115 @@
+import { makeHop, type Hop } from '../audio/hop';
+import { Loudness } from '../audio/loudness';
+import { Octaves } from '../audio/octaves';
+import { ShortSpectrum } from '../audio/shortSpectrum';
+import { TruePeak } from '../audio/truePeak';
+import type { Frames, Hz, Seconds } from '../units';
+import { BandFrame } from './bandFrame';
+import { BeatTracker } from './beatTracker';
+import { HitListener } from './hitListener';
+import { Pitch } from './pitch';
+import { SpeechListener } from './speechListener';
+
+/** Which of an input's two channels are listened to. `sum` takes both by their powers, so that antiphase is heard too. */
+export const CHANNELS = ['sum', 'left', 'right', 'mid', 'side'] as const;
+export type Channel = (typeof CHANNELS)[number];
+
+/** Length of the fine spectrum: 85 ms tells low notes apart. */
+const FINE: Seconds = 4096 / 48000;
+
+/**
+ * What is heard of one input and channel, each thing computed once a hop however many ears ask. A stage is made when the
+ * first ear asks for it, at set-up; from then on every hop runs through it.
+ */
+export class Hearing {
+  readonly sampleRate: Hz;
+  readonly hopFrames: Frames;
+  #octaves: Octaves | null = null;
+  #frame: BandFrame | null = null;
+  #hits: HitListener | null = null;
+  #beat: BeatTracker | null = null;
+  #speech: SpeechListener | null = null;
+  #pitch: Pitch | null = null;
+  #loudness: Loudness | null = null;
+  #truePeak: TruePeak | null = null;
+  #fine: ShortSpectrum | null = null;
+  #fineTurn = 0;
+
+  constructor(sampleRate: Hz, hopFrames: Frames) {
+    this.sampleRate = sampleRate;
+    this.hopFrames = hopFrames;
+  }
+
+  get octaves(): Octaves { return (this.#octaves ??= new Octaves(this.sampleRate, this.hopFrames)); }
+  get frame(): BandFrame { return (this.#frame ??= new BandFrame(this.sampleRate)); }
+  get hits(): HitListener { void this.frame; return (this.#hits ??= new HitListener(this.sampleRate)); }
+  get beat(): BeatTracker { void this.frame; return (this.#beat ??= new BeatTracker(this.sampleRate, this.hopFrames)); }
+  get speech(): SpeechListener { void this.frame; return (this.#speech ??= new SpeechListener(this.sampleRate, this.hopFrames)); }
+  get pitch(): Pitch { return (this.#pitch ??= new Pitch(this.octaves)); }
+  get loudness(): Loudness { return (this.#loudness ??= new Loudness(this.sampleRate)); }
+  get truePeak(): TruePeak { return (this.#truePeak ??= new TruePeak(this.sampleRate)); }
+  /** Fine spectrum through a symmetric (Hann) window, renewed every second hop. */
+  get fine(): ShortSpectrum { return (this.#fine ??= new ShortSpectrum(FINE, FINE / 2, this.sampleRate)); }
+
+  /** One hop through every stage that is there. Allocates nothing, never throws. @param onLoudnessStep - see {@link Loudness.process} */
+  process(hop: Hop, onLoudnessStep?: () => void): void {
+    this.#octaves?.process(hop);
+    if (this.#frame) {
+      this.#frame.process(hop);
+      this.#hits?.process(this.#frame, hop.frames);
+      this.#beat?.process(this.#frame);
+      this.#speech?.process(this.#frame);
+    }
+    if (this.#pitch) this.#pitch.process(this.#octaves!, hop);
+    this.#loudness?.process(hop, onLoudnessStep);
+    this.#truePeak?.process(hop);
+    if (this.#fine) {
+      this.#fine.push(hop.left, hop.right, hop.frames, hop.mono);
+      if ((this.#fineTurn ^= 1) === 0) this.#fine.update();
+    }
+  }
+
+  /** After the ears have read what they wanted. */
+  finish(hop: Hop): void { this.#hits?.fade(hop.frames); }
+}
+
+/** Takes one channel, or a mix of both, out of a hop. @param out - a mono hop of the same size */
+export function takeChannel(hop: Hop, channel: Channel, out: Hop): void {
+  const { left, right, frames } = hop;
+  out.frames = frames;
+  out.time = hop.time;
+  out.mono = true;
+  for (let i = 0; i < frames; i++) {
+    const l = left[i]!, r = right[i]!;
+    out.left[i] = out.right[i] = channel === 'left' ? l : channel === 'right' ? r : channel === 'side' ? (l - r) / 2 : (l + r) / 2;
+  }
+}
+
+/** The hearings of one input, one for each channel that some ear listens to. */
+export class InputHearing {
+  readonly #by = new Map<Channel, { hearing: Hearing; hop: Hop | null }>();
+  readonly #list: { channel: Channel; hearing: Hearing; hop: Hop | null }[] = [];
+  constructor(readonly sampleRate: Hz, readonly hopFrames: Frames) {}
+
+  /** The hearing of a channel, made when it is first asked for. Set-up only. */
+  of(channel: Channel): Hearing {
+    let entry = this.#by.get(channel);
+    if (!entry) {
+      entry = { hearing: new Hearing(this.sampleRate, this.hopFrames), hop: channel === 'sum' ? null : makeHop(this.hopFrames) };
+      this.#by.set(channel, entry);
+      this.#list.push({ channel, ...entry });
+    }
+    return entry.hearing;
+  }
+  /** What an ear of this channel gets as its sound, after `process`. */
+  hopOf(channel: Channel, hop: Hop): Hop { return this.#by.get(channel)?.hop ?? hop; }
+
+  process(hop: Hop): void {
+    for (let i = 0; i < this.#list.length; i++) {
+      const { channel, hearing, hop: own } = this.#list[i]!;
+      if (own) takeChannel(hop, channel, own);
+      hearing.process(own ?? hop);
+    }
+  }
+  finish(hop: Hop): void { for (let i = 0; i < this.#list.length; i++) this.#list[i]!.hearing.finish(hop); }
+}

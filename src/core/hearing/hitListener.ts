@@ -1,0 +1,107 @@
+import type { Hz, Seconds } from '../units';
+import { BAND_COUNT, type BandFrame } from './bandFrame';
+import { Gru, type GruWeights } from './gru';
+import trained from './weights/hits.json';
+
+/** What a stroke is taken for, in the order of the network's outputs. */
+export const STROKES = ['any', 'kick', 'snare', 'hat'] as const;
+export type Stroke = (typeof STROKES)[number];
+
+/** Two strokes of a kind are at least so far apart: a roll of thirty-second notes at 180 beats a minute. */
+export const HOLD_OFF: Seconds = 0.036;
+/** Probability at which a stroke is believed, at middling sensitivity: where misses and false alarms were even. */
+const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.65, kick: 0.75, snare: 0.65, hat: 0.6 };
+/** How long after a stroke's onset the hop ends in which it is usually believed. */
+const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.018, snare: 0.018, hat: 0.017 };
+/** Bands whose level is a stroke's strength. */
+const VOICE: Readonly<Record<Stroke, readonly [number, number]>> = { any: [0, BAND_COUNT - 2], kick: [0, 6], snare: [11, 20], hat: [18, 23] };
+/** A stroke this far below the loudest of its kind of late has a strength of a tenth. */
+const LOUDEST_FALL_DB_PER_S = 1.5;
+/** Nothing is believed before the sound has been heard for so long: what is already on at the start is no stroke. */
+const WARM_UP: Seconds = 0.045;
+
+/** One kind of stroke: when a probability becomes an event. Several ears may read it, each at its own sensitivity. */
+export class StrokeTrigger {
+  #armed = true;
+  #top = 0;
+  #since: Seconds = Infinity;
+  constructor(readonly stroke: Stroke, readonly threshold: number, readonly holdOff: Seconds) {}
+
+  /** @param p - probability now @returns whether a stroke begins with this hop */
+  step(p: number, dt: Seconds): boolean {
+    this.#since += dt;
+    if (p > this.#top) this.#top = p;
+    // It falls between two strokes, though in a fast roll not all the way.
+    if (p < this.threshold * 0.6 || p < this.#top * 0.55) this.#armed = true;
+    if (!this.#armed || p < this.threshold || this.#since < this.holdOff) return false;
+    this.#armed = false;
+    this.#top = p;
+    this.#since = 0;
+    return true;
+  }
+}
+
+/** @param sensitivity - 0 (only what is sure) to 1 (everything); ½ is even */
+export function strokeThreshold(stroke: Stroke, sensitivity: number): number {
+  const odds = Math.log(BELIEVED[stroke] / (1 - BELIEVED[stroke])) + (0.5 - Math.min(1, Math.max(0, sensitivity))) * 5;
+  return 1 / (1 + Math.exp(-odds));
+}
+
+/**
+ * How likely it is that a stroke of each kind has just begun, by a network that was trained on patterns of many styles, kits
+ * and mixes (see docs/decisions.md). Computed once an input and channel, whoever asks.
+ */
+export class HitListener {
+  /** Probability of each of {@link STROKES}. */
+  readonly probability: Float32Array;
+  readonly #gru = new Gru(trained as GruWeights);
+  readonly #input = new Float32Array(BAND_COUNT * 3);
+  readonly #past = new Float32Array(BAND_COUNT * 4);
+  readonly #loudest = new Float64Array(STROKES.length).fill(-3.5);
+  readonly #rate: Hz;
+  #heard: Seconds = 0;
+  #first = true;
+
+  constructor(sampleRate: Hz) {
+    this.#rate = sampleRate;
+    this.probability = this.#gru.out;
+  }
+
+  /** Takes one frame. Allocates nothing. @param frames - of its hop */
+  process(frame: BandFrame, frames: number): void {
+    const x = frame.bands, n = BAND_COUNT, input = this.#input, past = this.#past;
+    if (this.#first) { for (let k = 0; k < 4; k++) past.set(x, k * n); this.#first = false; }
+    for (let b = 0; b < n; b++) {
+      const one = past[b]!, two = past[n + b]!, three = past[2 * n + b]!, four = past[3 * n + b]!;
+      let base = two < three ? two : three;
+      if (four < base) base = four;
+      input[b] = x[b]!;
+      input[n + b] = x[b]! - one;
+      input[2 * n + b] = x[b]! - base;
+    }
+    past.copyWithin(n, 0, 3 * n);
+    past.set(x, 0);
+    const dt = frames / this.#rate;
+    this.#heard += dt;
+    this.#gru.step(input);
+    if (this.#heard < WARM_UP) this.probability.fill(0);
+  }
+
+  /** Strength of a stroke that begins now, 0.05 to 1: its amplitude against the loudest of its kind of late. */
+  strength(frame: BandFrame, stroke: Stroke): number {
+    const [from, to] = VOICE[stroke];
+    let level = -3.5;
+    for (let b = from; b < to; b++) if (frame.bands[b]! > level) level = frame.bands[b]!;
+    const i = STROKES.indexOf(stroke);
+    if (level > this.#loudest[i]!) this.#loudest[i] = level;
+    return Math.min(1, Math.max(0.05, 10 ** (level - this.#loudest[i]!)));
+  }
+
+  /** Lets the loudest strokes fade from memory; once a hop, after the ears. */
+  fade(frames: number): void {
+    const fall = (LOUDEST_FALL_DB_PER_S / 20) * (frames / this.#rate);
+    for (let i = 0; i < this.#loudest.length; i++) if (this.#loudest[i]! > -3.5) this.#loudest[i]! -= fall;
+  }
+}
+
+export function strokeLag(stroke: Stroke): Seconds { return LAG[stroke]; }

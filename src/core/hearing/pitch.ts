@@ -1,0 +1,187 @@
+import FFT from 'fft.js';
+import type { Octaves } from '../audio/octaves';
+import type { Hop } from '../audio/hop';
+import { clamp, type Hz, type Seconds } from '../units';
+
+/** Lowest and highest pitch that is listened for. */
+export const PITCH_LOW: Hz = 38, PITCH_HIGH: Hz = 1700;
+/** Two windows: the short one is quick and serves from 78 Hz, the long one hears two and a half waves of 40 Hz. */
+const SHORT: Seconds = 0.036, LONG: Seconds = 0.07;
+const SHORT_LOWEST: Hz = 78;
+/** The first peak this near to the highest one is the period: later ones are its multiples. */
+const NEAR_BEST = 0.87;
+/** Likeness of one period to the next that counts as no pitch at all, and as a sure one. */
+const NOISE = 0.62, SURE = 0.97;
+/** Quieter than this nothing has a pitch. */
+const GATE_POWER = 10 ** (-74 / 10);
+/** The sound is analysed at about this rate: enough for the harmonics that tell a period. */
+const WORK_RATE: Hz = 12000;
+const TAPER_FROM: Hz = 1400, TAPER_TO: Hz = 3000;
+
+/**
+ * Pitch of one input by its likeness to itself (normalised square difference, McLeod & Wyvill 2005): for each lag
+ * `n(τ) = 2 r(τ) / m(τ)`, where r is the autocorrelation and m the power of the two stretches compared; 1 when the sound
+ * repeats exactly. Both channels are correlated apart and summed, so a voice in antiphase has its pitch too.
+ */
+export class Pitch {
+  /** 0 while there is none. */
+  hz: Hz = 0;
+  /** 0 (noise) to 1 (sure). */
+  confidence = 0;
+  readonly depth: number;
+  /** From a note's start to its pitch, for notes that the short window serves. */
+  readonly delay: Seconds = SHORT;
+  readonly #rate: Hz;
+  readonly #size: number;
+  readonly #fft: FFT;
+  readonly #ringL: Float64Array;
+  readonly #ringR: Float64Array;
+  readonly #input: Float64Array;
+  readonly #bins: Float64Array;
+  readonly #likeness: Float64Array;
+  readonly #taper: Float64Array;
+  readonly #found = { hz: 0, like: 0 };
+  #at = 0;
+  #before = 0;
+  #turn = 0;
+
+  constructor(octaves: Octaves) {
+    let depth = 0;
+    while (octaves.rateAt(depth) / 2 >= WORK_RATE * 0.9) depth++;
+    octaves.need(depth);
+    this.depth = depth;
+    this.#rate = octaves.rateAt(depth);
+    const long = Math.round(LONG * this.#rate);
+    this.#size = 2 ** Math.ceil(Math.log2(long * 1.5));
+    this.#fft = new FFT(this.#size);
+    this.#ringL = new Float64Array(long);
+    this.#ringR = new Float64Array(long);
+    this.#input = new Float64Array(this.#size * 2);
+    this.#bins = new Float64Array(this.#size * 2);
+    // Treble is let go before the comparison: with it a period that lies between two samples would look unlike itself, and twice that period better.
+    this.#taper = Float64Array.from({ length: this.#size }, (_, k) => {
+      const hz = (Math.min(k, this.#size - k) * this.#rate) / this.#size;
+      return hz <= TAPER_FROM ? 1 : hz >= TAPER_TO ? 0 : 0.5 + 0.5 * Math.cos((Math.PI * (hz - TAPER_FROM)) / (TAPER_TO - TAPER_FROM));
+    });
+    this.#likeness = new Float64Array(Math.ceil(this.#rate / PITCH_LOW) + 2);
+  }
+
+  /** Takes one hop, already halved; looks anew every second hop. Allocates nothing, never throws. */
+  process(octaves: Octaves, hop: Hop): void {
+    const l = octaves.leftAt(this.depth, hop), r = octaves.rightAt(this.depth, hop), frames = octaves.framesAt(this.depth, hop), n = this.#ringL.length;
+    for (let i = 0; i < frames; i++) {
+      const a = l[i]!, b = r[i]!;
+      this.#ringL[this.#at] = a < 1e6 && a > -1e6 ? a : 0;
+      this.#ringR[this.#at] = b < 1e6 && b > -1e6 ? b : 0;
+      if (++this.#at === n) this.#at = 0;
+    }
+    if ((this.#turn ^= 1) === 0) this.#look();
+  }
+
+  #look(): void {
+    this.#period(SHORT, SHORT_LOWEST);
+    let { hz, like } = this.#found;
+    // A wave longer than the short window's reach looks like half a wave there, or like none.
+    if (like < 0.93 || hz < 2 * SHORT_LOWEST) {
+      this.#period(LONG, PITCH_LOW);
+      if (this.#found.like > like + 0.02 || (this.#found.like > 0.8 && this.#found.hz < SHORT_LOWEST)) { hz = this.#found.hz; like = this.#found.like; }
+    }
+    let confidence = clamp((like - NOISE) / (SURE - NOISE), 0, 1);
+    // What leaps about from look to look is no pitch.
+    if (this.#before > 0 && hz > 0 && Math.abs(Math.log2(hz / this.#before)) > 0.08) confidence *= 0.6;
+    this.#before = hz;
+    this.hz = confidence > 0 ? hz : 0;
+    this.confidence = confidence;
+  }
+
+  /** Finds the period in the newest stretch of sound, into `#found`. */
+  #period(length: Seconds, lowest: Hz): void {
+    const n = Math.round(length * this.#rate), size = this.#size, input = this.#input, bins = this.#bins, ring = this.#ringL.length;
+    const found = this.#found;
+    found.hz = found.like = 0;
+    let from = (this.#at - n + ring) % ring, power = 0, meanL = 0, meanR = 0;
+    for (let i = 0, k = from; i < n; i++) { meanL += this.#ringL[k]!; meanR += this.#ringR[k]!; if (++k === ring) k = 0; }
+    meanL /= n;
+    meanR /= n;
+    for (let i = 0; i < n; i++) {
+      const a = this.#ringL[from]! - meanL, b = this.#ringR[from]! - meanR;
+      input[2 * i] = a;
+      input[2 * i + 1] = b;
+      power += a * a + b * b;
+      if (++from === ring) from = 0;
+    }
+    if (power / (2 * n) < GATE_POWER) return;
+    const most = Math.min(Math.floor(n * 0.62), Math.ceil(this.#rate / lowest), this.#likeness.length - 1);
+    // A transform at least as long as window and longest lag together: the correlation does not wrap.
+    for (let i = 2 * n; i < 2 * size; i++) input[i] = 0;
+    this.#fft.transform(bins as unknown as number[], input as unknown as number[]);
+    // Of the two channels packed into one, the spectrum of x* times x is that of both correlations together, as its real part.
+    for (let k = 0; k < size; k++) { const re = bins[2 * k]!, im = bins[2 * k + 1]!; bins[2 * k] = (re * re + im * im) * this.#taper[k]!; bins[2 * k + 1] = 0; }
+    const out = this.#like(bins, n, most, power);
+    let best = 0, crossed = false;
+    for (let t = 2; t < most; t++) {
+      if (out[t]! < 0) crossed = true;
+      if (crossed && out[t]! > best && out[t]! >= out[t - 1]! && out[t]! >= out[t + 1]!) best = out[t]!;
+    }
+    if (best <= 0) return;
+    crossed = false;
+    for (let t = 2; t < most; t++) {
+      if (out[t]! < 0) crossed = true;
+      if (!crossed || out[t]! < NEAR_BEST * best || out[t]! < out[t - 1]! || out[t]! < out[t + 1]!) continue;
+      this.#refine(out, t, most);
+      return;
+    }
+  }
+
+  /** Turns the power spectrum in `bins` into likeness by lag. */
+  #like(bins: Float64Array, n: number, most: number, power: number): Float64Array {
+    // The power spectrum is real and, for two real channels, its transform's real part is their summed correlation.
+    this.#fft.transform(this.#input as unknown as number[], bins as unknown as number[]);
+    const r = this.#input, out = this.#likeness, ring = this.#ringL.length, size = this.#size;
+    let m = 2 * power;
+    let head = (this.#at - n + ring) % ring, tail = (this.#at - 1 + ring) % ring;
+    let meanL = 0, meanR = 0;
+    for (let i = 0, k = head; i < n; i++) { meanL += this.#ringL[k]!; meanR += this.#ringR[k]!; if (++k === ring) k = 0; }
+    meanL /= n;
+    meanR /= n;
+    // What the taper took away is missing from the correlation, so it is left out of the power too.
+    const kept = r[0]! / (size * power);
+    out[0] = 1;
+    for (let t = 1; t <= most; t++) {
+      const a = this.#ringL[head]! - meanL, b = this.#ringR[head]! - meanR, c = this.#ringL[tail]! - meanL, d = this.#ringR[tail]! - meanR;
+      m -= a * a + b * b + c * c + d * d;
+      if (++head === ring) head = 0;
+      if (--tail < 0) tail = ring - 1;
+      out[t] = m > 1e-9 * power ? (2 * r[2 * t]!) / (size * m * kept) : 0;
+    }
+    return out;
+  }
+
+  /** Places a peak between lags by a parabola; then by its furthest multiple that is still in view, which is as much finer. */
+  #refine(out: Float64Array, peak: number, most: number): void {
+    const at = (t: number): number => { const a = out[t - 1]!, b = out[t]!, c = out[t + 1]!, bend = a - 2 * b + c; return bend < 0 ? t + (0.5 * (a - c)) / bend : t; };
+    let lag = at(peak);
+    const like = out[peak]!;
+    for (let k = 2; (k + 0.5) * lag < most - 1; k++) {
+      let t = Math.round(k * lag);
+      for (let step = 0; step < 2; step++) { if (out[t + 1]! > out[t]!) t++; else if (out[t - 1]! > out[t]!) t--; }
+      if (out[t]! < out[t - 1]! || out[t]! < out[t + 1]! || out[t]! < 0.8 * like) break;
+      lag = at(t) / k;
+    }
+    const hz = this.#rate / lag;
+    if (hz < PITCH_LOW || hz > PITCH_HIGH) return;
+    this.#found.hz = hz;
+    this.#found.like = like;
+  }
+}
+
+const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+
+/** Number of a note, 69 for A4 at 440 Hz; in between for what is out of tune. */
+export function noteOf(hz: Hz): number { return 69 + 12 * Math.log2(hz / 440); }
+
+/** A pitch as musicians read it: "A4 +3 c". */
+export function noteName(hz: Hz): string {
+  const note = noteOf(hz), near = Math.round(note), cents = Math.round((note - near) * 100);
+  return `${NAMES[((near % 12) + 12) % 12]!}${Math.floor(near / 12) - 1}${cents ? ` ${cents > 0 ? '+' : '−'}${Math.abs(cents)} c` : ''}`;
+}

@@ -1,0 +1,12 @@
+/** Names of the signals that are not ears. */
+
+/** A route's shaped number, 0 at rest and 1 at reach, stands among the signals under this name. */
+export const routeSignal = (route: string): string => `route:${route}`;
+/** What every input gives by itself: peak, RMS, health (its place in `HEALTH`), and automatic gain in dB. */
+export const INPUT_SIGNALS = ['peak', 'rms', 'health', 'gain'] as const;
+export const inputSignal = (input: string, what: (typeof INPUT_SIGNALS)[number]): string => `${input}:${what}`;
+/** A member of a set of bands is a level of its own, counted from 0. */
+export const memberSignal = (ear: string, member: number): string => `${ear}/${member}`;
+/** The show's tempo: beats a minute, confidence, place in the bar (0 to 1), beats to a bar; and a trace with 1 at each beat, 2 at each bar. */
+export const TEMPO_SIGNALS = ['bpm', 'confidence', 'bar', 'perBar', 'mark'] as const;
+export const tempoSignal = (what: (typeof TEMPO_SIGNALS)[number]): string => `tempo:${what}`;
