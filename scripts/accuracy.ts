@@ -118,11 +118,15 @@ function beat(): void {
     report.add('beat', `${style}: phase jitter, median of pieces`, quantile(jitter, 0.5), 'ms', '≤ 15');
     report.add('beat', `${style}: beats with confidence over 0.8 that are right`, sure ? sureRight / sure : NaN, '', '≥ 0.9');
   }
-  const ramp = makePiece(FRESH + 3000, { style: 'straight', bpm: 100, toBpm: 130, seconds: 60 });
-  const rm = mixPiece(ramp, { source, bedDb: -6, peakDb: -6, seed: 3000 });
-  const ra = analyseSound(pcm(rm.left, rm.right));
-  report.add('beat', 'ramp 100 to 130 in 60 s: beats, F (±70 ms) after 8 s', fOf(match(ra.beats.filter(([b]) => b > 8), ramp.beats.filter((b) => b > 8), [], 0.07)), '', '≥ 0.9');
-  const broken = makePiece(FRESH + 3001, { style: 'straight', bpm: 112, seconds: 60, rest: [8, 8] });
+  const ramps: number[] = [];
+  for (let i = 0; i < (quick ? 1 : 5); i++) {
+    const ramp = makePiece(FRESH + 3000 + i, { style: 'straight', bpm: 100, toBpm: 130, seconds: 60 });
+    const rm = mixPiece(ramp, { source, bedDb: -6, peakDb: -6, seed: 3000 + i });
+    ramps.push(fOf(match(analyseSound(pcm(rm.left, rm.right)).beats.filter(([b]) => b > 8), ramp.beats.filter((b) => b > 8), [], 0.07)));
+  }
+  report.add('beat', 'five ramps from 100 to 130 in 60 s: beats, F (±70 ms) after 8 s, median', quantile(ramps, 0.5), '', '≥ 0.9');
+  report.add('beat', 'five ramps from 100 to 130 in 60 s: the same, worst', Math.min(...ramps), '');
+  const broken = makePiece(FRESH + 3011, { style: 'straight', bpm: 112, seconds: 60, rest: [8, 8] });
   const bm = mixPiece(broken, { source, bedDb: -6, peakDb: -6, seed: 3001 });
   const ba = analyseSound(pcm(bm.left, bm.right));
   const pause = ba.tempo.filter(([s]) => s > broken.downbeats[9]! && s < broken.downbeats[16]!);
@@ -165,5 +169,5 @@ if (asked('beat')) beat();
 if (asked('pitch')) pitchReport(report);
 if (asked('speech')) speech();
 if (asked('soundness')) soundnessReport(report);
-if (asked('cost')) await costReport(report);
+if (asked('cost')) await costReport(report, quick);
 report.print();

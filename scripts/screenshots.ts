@@ -30,6 +30,13 @@ try {
   await settle(800);
   await shoot('listen');
   await v.page.keyboard.press('Escape');
+  await press(v.page, 'button', '+ ear');
+  await settle(900);
+  await shoot('ears');
+  await press(v.page, 'button', 'Five');
+  await settle(2500);
+  await shoot('ear');
+  await v.page.keyboard.press('Escape');
   await v.page.keyboard.press('2');
   await v.page.waitForSelector('[data-parameter="ferry/height"]');
   await v.page.click('[data-parameter="ferry/height"]');

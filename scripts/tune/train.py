@@ -1,9 +1,9 @@
 """Trains the small networks that hear hits, beats and presence, from what makeTraining.ts made.
 
-usage: train.py hits|beat|speech OUT.json MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy)
+usage: [RESUME=WEIGHTS.json] train.py hits|beat|speech OUT.json MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy)
 The network is a gated recurrent unit over band frames; src/core/hearing/gru.ts runs the same arithmetic.
 """
-import json, sys, time
+import json, os, sys, time
 import numpy as np, torch
 torch.set_num_threads(2)
 what, out, minutes, sources = sys.argv[1], sys.argv[2], float(sys.argv[3]), sys.argv[4:]
@@ -73,7 +73,7 @@ def prepare(p, x):
     if p['name'] != 'speech' and p['speech']: w *= 0.5
     return x, t, w
 
-SIZE, CHUNK, BATCH = {'hits': (52, 240, 48), 'beat': (44, 700, 32), 'speech': (20, 450, 32)}[what]
+SIZE, CHUNK, BATCH = {'hits': (52, 240, 48), 'beat': (48, 700, 32), 'speech': (20, 450, 32)}[what]
 data = [q for q in (prepare(p, x) for p, x in pieces) if q is not None]
 rng.shuffle(data := data)
 held = max(4, len(data) // 10); test, train = data[:held], data[held:]
@@ -85,12 +85,23 @@ class Net(torch.nn.Module):
         super().__init__(); self.g = torch.nn.GRU(inputs, SIZE, batch_first=True); self.o = torch.nn.Linear(SIZE, outputs)
     def forward(self, x, h=None):
         y, h = self.g(x, h); return self.o(y), h
-net = Net(); opt = torch.optim.Adam(net.parameters(), 3e-3)
+net = Net()
+RATE = 3e-3
+if os.environ.get('RESUME'):
+    # goes on from exported weights, whose first layer has the normalising in it
+    d = json.load(open(os.environ['RESUME'])); RATE = 1.5e-3
+    m = lambda k, shape: torch.tensor(np.array(d[k]['values'], np.float32) * d[k]['scale']).reshape(shape)
+    wi = m('inputWeights', (3 * SIZE, inputs)); bi = m('inputBias', (3 * SIZE,))
+    with torch.no_grad():
+        net.g.weight_ih_l0.copy_(wi * torch.from_numpy(std)); net.g.bias_ih_l0.copy_(bi + wi @ torch.from_numpy(mean))
+        net.g.weight_hh_l0.copy_(m('stateWeights', (3 * SIZE, SIZE))); net.g.bias_hh_l0.copy_(m('stateBias', (3 * SIZE,)))
+        net.o.weight.copy_(m('outWeights', (outputs, SIZE))); net.o.bias.copy_(m('outBias', (outputs,)))
+opt = torch.optim.Adam(net.parameters(), RATE)
 start = time.time(); step_n = 0; running = None
 bce = torch.nn.BCEWithLogitsLoss(reduction='none')
 while time.time() - start < minutes * 60:
     share = (time.time() - start) / (minutes * 60)
-    for g in opt.param_groups: g['lr'] = 3e-3 * min(1, step_n / 50) * (0.02 + 0.98 * 0.5 * (1 + np.cos(np.pi * share)))
+    for g in opt.param_groups: g['lr'] = RATE * min(1, step_n / 50) * (0.02 + 0.98 * 0.5 * (1 + np.cos(np.pi * share)))
     xs, ts, ws = [], [], []
     for i in rng.choice(len(train), BATCH, p=lengths / lengths.sum()):
         x, t, w = train[i]

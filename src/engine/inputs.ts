@@ -316,7 +316,7 @@ function mediaKey(input: FilesInput): string {
 }
 
 function flatten({ notes }: Tune, seconds: Seconds, loop: boolean): FlatTune {
-  const out = new Uint8Array(notes.length * 3);
-  notes.forEach((n, i) => out.set([n.channel, n.key, n.velocity], i * 3));
+  const out = new Uint8Array(notes.length * 4);
+  notes.forEach((n, i) => out.set([Math.min(255, n.track), n.channel, n.key, n.velocity], i * 4));
   return { times: Float64Array.from(notes, (n) => n.time), notes: out, seconds, loop };
 }

@@ -1,5 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Pcm } from '../audio/wav';
+import { mixPiece, stillSound } from '../../../scripts/material/mix';
+import { makePiece } from '../../../scripts/material/score';
 import { analyseSound } from './analyseSound';
 
 const pcm = (rate: number, seconds: number, left: (t: number) => number, right?: (t: number) => number): Pcm => {
@@ -36,5 +38,39 @@ describe('analyseSound', () => {
   it('gives one line for a sound shorter than a tenth of a second, finite for silence', () => {
     const { level } = analyseSound(pcm(48000, 0.03, () => 0));
     expect(level).toEqual([[0.03, -144, -144]]);
+  });
+  it('everything else is causal too: hits, beats, pitch and loudness of the first half are those of the half file', () => {
+    // A groove of our own: drums, a bass and chords.
+    const piece = makePiece(7, { style: 'straight', bpm: 116, seconds: 12 });
+    const { left, right } = mixPiece(piece, { source: 'own', bedDb: -3, peakDb: -6, seed: 7 });
+    const cut = 256 * 1125; // 6 s
+    const run = (frames: number) => analyseSound({ sampleRate: 48000, frames, duration: frames / 48000, channels: [left.slice(0, frames), right.slice(0, frames)] });
+    const whole = run(left.length), half = run(cut);
+    for (const k of ['any', 'kick', 'snare', 'hat'] as const) expect(half.hits[k]).toEqual(whole.hits[k].filter(([, known]) => known <= 6));
+    expect(half.beats).toEqual(whole.beats.filter(([, known]) => known <= 6));
+    expect(half.tempo).toEqual(whole.tempo.filter(([t]) => t <= 6));
+    expect(half.pitch.slice(0, 299)).toEqual(whole.pitch.slice(0, 299));
+    expect(half.loudness.momentary).toEqual(whole.loudness.momentary.slice(0, 60));
+    expect(half.hits.any.length).toBeGreaterThan(10);
+    for (const [t, known, strength] of whole.hits.any) { expect(known - t).toBeGreaterThan(0); expect(strength).toBeGreaterThan(0); expect(strength).toBeLessThanOrEqual(1); }
+  });
+  it('finds the strokes of a kit it never heard, early, and the tempo', () => {
+    const piece = makePiece(90001, { style: 'straight', bpm: 108, seconds: 16, kit: 0, plain: true });
+    const { left, right, any } = mixPiece(piece, { source: 'own', bedDb: -Infinity, peakDb: -12, seed: 90001 });
+    const { hits, tempo } = analyseSound({ sampleRate: 48000, frames: left.length, duration: 16, channels: [left, right] });
+    const near = (t: number, list: readonly number[]): boolean => list.some((x) => Math.abs(x - t) < 0.05);
+    const found = hits.any.map(([t]) => t);
+    expect(any.filter((t) => near(t, found)).length / any.length).toBeGreaterThan(0.9);
+    expect(found.filter((t) => near(t, any)).length / found.length).toBeGreaterThan(0.9);
+    const late = hits.any.map(([t, known]) => known - (any.find((x) => Math.abs(x - t) < 0.05) ?? NaN)).filter((x) => x === x).sort((a, b) => a - b);
+    expect(late[late.length >> 1]!).toBeLessThan(0.012);
+    const bpm = tempo.at(-1)![1];
+    expect([1, 2, 0.5].some((f) => Math.abs(bpm / (108 * f) - 1) < 0.02)).toBe(true);
+  });
+  it('hears no kick in noise, hum or a held chord, at any level', () => {
+    for (const kind of ['white', 'pink', 'hum', 'chord'] as const) {
+      const x = stillSound(kind, 8, 90002).map((y) => y * 0.2);
+      expect(analyseSound({ sampleRate: 48000, frames: x.length, duration: 8, channels: [x] }).hits.kick).toEqual([]);
+    }
   });
 });

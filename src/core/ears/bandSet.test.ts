@@ -93,7 +93,7 @@ describe('other ears', () => {
     }
   });
   it('every kind says what it is', () => {
-    const all: Listening[] = [{ kind: 'pitch', reading: 'note' }, { kind: 'beat', reading: 'beat', multiple: 1 }, { kind: 'beat', reading: 'tempo', multiple: 1 }, bands('mel'), { kind: 'notes', channels: [], reading: 'on' }, { kind: 'level', reading: 'integrated' }, { kind: 'presence', what: 'speech' }];
+    const all: Listening[] = [{ kind: 'pitch', reading: 'note' }, { kind: 'beat', reading: 'beat', multiple: 1 }, { kind: 'beat', reading: 'tempo', multiple: 1 }, bands('mel'), { kind: 'notes', channels: [], tracks: [], reading: 'on' }, { kind: 'level', reading: 'integrated' }, { kind: 'presence', what: 'speech' }];
     expect(all.map(signalKindOf)).toEqual(['level', 'event', 'level', 'vector', 'event', 'level', 'level']);
     expect(all.map(measureOf)).toEqual(['note', 'strength', 'bpm', 'amplitude', 'strength', 'loudness', 'share']);
     for (const l of all) expect(usualHigh(l)).toBeGreaterThan(0);

@@ -30,7 +30,7 @@ export type Listening =
   | { readonly kind: 'presence'; readonly what: 'sound' | 'speech' }
   | { readonly kind: 'beat'; readonly reading: (typeof BEAT_READINGS)[number]; /** Beats of this ear to one of the tempo's: 2 is twice as many. */ readonly multiple: number }
   | { readonly kind: 'vector'; readonly of: 'spectrum' | 'waveform'; readonly scale: 'linear' | 'log' | 'mel'; readonly points: number }
-  | { readonly kind: 'notes'; /** Channels 1–16; empty for all. */ readonly channels: readonly number[]; readonly reading: (typeof NOTE_READINGS)[number] };
+  | { readonly kind: 'notes'; /** Channels 1–16, and tracks of a file from 1; empty for all. */ readonly channels: readonly number[]; readonly tracks: readonly number[]; readonly reading: (typeof NOTE_READINGS)[number] };
 
 /** Kind of a signal: a *level* is always there, an *event* happens, a *vector* is a row of levels. None silently becomes another. */
 export type SignalKind = 'level' | 'event' | 'vector';

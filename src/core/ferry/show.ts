@@ -32,7 +32,7 @@ const EARS: readonly Ear[] = ([
   { id: 'voice-level', name: 'Voice · level', input: 'host', listening: { kind: 'level', reading: 'rms' } },
   { id: 'speaks', name: 'The host speaks', input: 'host', listening: { kind: 'presence', what: 'speech' } },
   { id: 'eight', name: 'Deck · eight bands', input: 'deck', listening: { kind: 'bands', set: 'mel', crossovers: [], weighting: { kind: 'tilt', dbPerOctave: 3 }, gainsDb: [] } },
-  { id: 'bell-note', name: 'Bell · each note', input: 'tune', listening: { kind: 'notes', channels: [], reading: 'on' } },
+  { id: 'bell-note', name: 'Bell · each note', input: 'tune', listening: { kind: 'notes', channels: [], tracks: [], reading: 'on' } },
 ] satisfies Omit<Ear, 'channel'>[]).map((e) => ({ ...e, channel: 'sum' }));
 
 // Where the demo's signals move, measured over one lap; the fits that a hand would have pressed.

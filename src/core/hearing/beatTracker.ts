@@ -185,7 +185,9 @@ export class BeatTracker {
       this.#scores.fill(0);
     } else if (!other) {
       next += error * 0.06 * trust;
-      this.#rate += (found / 60 - this.#rate) * 0.035 * trust;
+      // Far off, the rate goes to what is found; near it, only the drift of the phase says how far: the rows of the model are 2 % apart.
+      const gap = found / 60 / this.#rate - 1;
+      this.#rate *= 1 + gap * (Math.abs(gap) > 0.025 ? 0.06 : 0.006) * trust;
       this.#rate += error * 0.012 * trust;
       if (next < was) next = was;
     }

@@ -1,5 +1,5 @@
 import type { Hz, Seconds } from '../units';
-import { BAND_COUNT, type BandFrame } from './bandFrame';
+import { BAND_COUNT, FLAT_COUNT, type BandFrame } from './bandFrame';
 import { Gru, type GruWeights } from './gru';
 import trained from './weights/hits.json';
 
@@ -10,9 +10,9 @@ export type Stroke = (typeof STROKES)[number];
 /** Two strokes of a kind are at least so far apart: a roll of thirty-second notes at 180 beats a minute. */
 export const HOLD_OFF: Seconds = 0.036;
 /** Probability at which a stroke is believed, at middling sensitivity: where misses and false alarms were even. */
-const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.65, kick: 0.75, snare: 0.65, hat: 0.6 };
+const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.65, kick: 0.75, snare: 0.75, hat: 0.6 };
 /** How long after a stroke's onset the hop ends in which it is usually believed. */
-const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.018, snare: 0.018, hat: 0.017 };
+const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.02, snare: 0.02, hat: 0.02 };
 /** Bands whose level is a stroke's strength. */
 const VOICE: Readonly<Record<Stroke, readonly [number, number]>> = { any: [0, BAND_COUNT - 2], kick: [0, 6], snare: [11, 20], hat: [18, 23] };
 /** A stroke this far below the loudest of its kind of late has a strength of a tenth. */
@@ -55,7 +55,7 @@ export class HitListener {
   /** Probability of each of {@link STROKES}. */
   readonly probability: Float32Array;
   readonly #gru = new Gru(trained as GruWeights);
-  readonly #input = new Float32Array(BAND_COUNT * 3);
+  readonly #input = new Float32Array(BAND_COUNT * 3 + FLAT_COUNT);
   readonly #past = new Float32Array(BAND_COUNT * 4);
   readonly #loudest = new Float64Array(STROKES.length).fill(-3.5);
   readonly #rate: Hz;
@@ -79,6 +79,7 @@ export class HitListener {
       input[n + b] = x[b]! - one;
       input[2 * n + b] = x[b]! - base;
     }
+    input.set(frame.flatness, 3 * n);
     past.copyWithin(n, 0, 3 * n);
     past.set(x, 0);
     const dt = frames / this.#rate;

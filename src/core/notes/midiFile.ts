@@ -1,5 +1,5 @@
 import { parseMidi } from 'midi-file';
-import type { NoteEvent } from './noteState';
+import { CHANNELS, type NoteEvent } from './noteState';
 import type { Seconds } from '../units';
 
 /** A standard MIDI file's notes in seconds, with the tempo changes of all its tracks taken into account. */
@@ -8,8 +8,8 @@ export interface Tune {
   readonly notes: readonly NoteEvent[];
   readonly seconds: Seconds;
   readonly tracks: number;
-  /** Channels (1–16) that play, with the name of a track that does. */
-  readonly channels: readonly { readonly channel: number; readonly name: string; readonly count: number }[];
+  /** Tracks and channels (both from 1) that play, with the track's name. */
+  readonly lanes: readonly { readonly track: number; readonly channel: number; readonly name: string; readonly count: number }[];
   /** Beats a minute at the start. */
   readonly bpm: number;
 }
@@ -56,8 +56,8 @@ export function readMidiFile(bytes: Uint8Array): Tune {
       if (e.type === 'trackName') name = e.text.trim().slice(0, 60);
       if (e.type !== 'noteOn' && e.type !== 'noteOff') continue;
       const velocity = e.type === 'noteOn' ? e.velocity : 0;
-      if (velocity > 0) { const known = names.get(e.channel); if (known) known.count++; else names.set(e.channel, { name: name || `track ${n + 1}`, count: 1 }); }
-      notes.push({ time: seconds(tick), channel: e.channel, key: e.noteNumber, velocity });
+      if (velocity > 0) { const lane = n * CHANNELS + e.channel, known = names.get(lane); if (known) known.count++; else names.set(lane, { name: name || `track ${n + 1}`, count: 1 }); }
+      notes.push({ time: seconds(tick), track: n, channel: e.channel, key: e.noteNumber, velocity });
       if (notes.length > MOST_NOTES) throw new MidiFileError(`This MIDI file has more than ${MOST_NOTES} notes.`);
     }
   }
@@ -65,6 +65,6 @@ export function readMidiFile(bytes: Uint8Array): Tune {
   notes.sort((a, b) => a.time - b.time || a.velocity - b.velocity);
   return {
     notes, seconds: seconds(end), tracks: tracks.length, bpm: perBeat ? 60 / (starts.find((s) => s.tick === 0 && s !== starts[0])?.perTick ?? first) / perBeat : 120,
-    channels: [...names].sort(([a], [b]) => a - b).map(([channel, { name, count }]) => ({ channel: channel + 1, name, count })),
+    lanes: [...names].sort(([a], [b]) => a - b).map(([lane, { name, count }]) => ({ track: Math.floor(lane / CHANNELS) + 1, channel: (lane % CHANNELS) + 1, name, count })),
   };
 }

@@ -2,7 +2,7 @@ import type { Seconds } from '../units';
 import type { NoteState } from './noteState';
 
 /** A tune's notes in flat arrays, as they travel between threads. */
-export interface FlatTune { readonly times: Float64Array; /** channel, key, velocity of each */ readonly notes: Uint8Array; readonly seconds: Seconds; readonly loop: boolean }
+export interface FlatTune { readonly times: Float64Array; /** track, channel, key, velocity of each */ readonly notes: Uint8Array; readonly seconds: Seconds; readonly loop: boolean }
 
 /** Plays a tune by the show's position, hop by hop. After a leap or a pause nothing hangs. */
 export class NotePlayer {
@@ -40,8 +40,8 @@ export class NotePlayer {
   #run(to: Seconds, offset: Seconds, into: NoteState): void {
     const { times, notes } = this.tune;
     for (; this.#at < times.length && times[this.#at]! < to; this.#at++) {
-      const k = this.#at * 3;
-      into.take(notes[k]!, notes[k + 1]!, notes[k + 2]!, times[this.#at]! + offset);
+      const k = this.#at * 4;
+      into.take(notes[k]!, notes[k + 1]!, notes[k + 2]!, notes[k + 3]!, times[this.#at]! + offset);
     }
   }
 }

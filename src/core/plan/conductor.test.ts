@@ -4,11 +4,14 @@ import type { Hop } from '../audio/hop';
 import { addEar, addRoute, changeShaping, muteRoute, newRoute, removeEar, removeRoutes, setRest } from '../show/commands';
 import { apply, newHistory, type Command } from '../show/history';
 import { findParameter } from '../show/things';
-import type { Show } from '../show/types';
+import type { Ear, Show } from '../show/types';
 import { HOP, SAMPLE_RATE } from '../units';
 import { bandOf } from '../ears/ear';
 import { seeded } from '../random';
-import { Conductor, inputSignal, routeSignal, type HopSource } from './conductor';
+import { NotePlayer, type FlatTune } from '../notes/notePlayer';
+import type { NoteState } from '../notes/noteState';
+import { newInput } from '../show/inputs';
+import { Conductor, inputSignal, routeSignal, tempoSignal, type HopSource } from './conductor';
 import { TRACE_COLUMNS, Traces } from './traces';
 
 const media = { stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' };
@@ -173,6 +176,93 @@ describe('Conductor', () => {
     c.freeze = true;
     run(c, new Sound(() => 0), 375, 375);
     expect(c.parameters[c.map().parameters['river/drift:sum']!]).toBeCloseTo(200, 1);
+  });
+});
+
+describe('inputs of every kind', () => {
+  const ear = (id: string, input: string, listening: Ear['listening'], channel: Ear['channel'] = 'sum'): Ear => ({ id, name: id, input, channel, listening });
+  const rms: Ear['listening'] = { kind: 'level', reading: 'rms' };
+  /** A show of given inputs and ears, each input with its own sound. */
+  class Sounds implements HopSource {
+    frame = 0;
+    position = 0;
+    playing = true;
+    constructor(readonly x: Record<string, (frame: number) => readonly [number, number]>, readonly tune: NotePlayer | null = null) {}
+    fill(id: string, hop: Hop): boolean {
+      const f = this.x[id];
+      if (!f) return false;
+      for (let i = 0; i < HOP; i++) { const [l, r] = f(this.frame + i); hop.left[i] = l; hop.right[i] = r; }
+      hop.mono = false;
+      return true;
+    }
+    notes(_: string, into: NoteState): void { this.tune?.play(this.frame / SAMPLE_RATE, HOP / SAMPLE_RATE, this.playing, this.frame / SAMPLE_RATE, into); }
+  }
+  const show = (inputs: Show['inputs'], ears: readonly Ear[], more: Partial<Show> = {}): Show => ({ ...ferry, inputs, ears, routes: [], ...more });
+  const device = (id: string, more: object = {}): Show['inputs'][number] => ({ ...newInput(id, id, false), kind: 'device', deviceId: '', deviceName: '', ...more });
+  const go = (c: Conductor, sounds: Sounds, ticks: number, from = 0): void => { for (let k = from; k < from + ticks; k++) { sounds.frame = k * HOP; sounds.position = ((k + 1) * HOP) / SAMPLE_RATE; c.tick(k, sounds); } };
+  const both = (f: (i: number) => number) => (i: number): readonly [number, number] => [f(i), f(i)];
+
+  it('a mix sums its parts with their gains and channels, wherever it stands in the list; a mix of itself is silent', () => {
+    const c = new Conductor();
+    const part = (input: string, gainDb = 0, channel: Ear['channel'] = 'sum') => ({ input, gainDb, channel });
+    c.setShow(show([
+      { ...newInput('mix', 'mix', false), kind: 'mix', parts: [part('a', -6.0206), part('b', 0, 'left')] }, device('a'), device('b'),
+      { ...newInput('loop', 'loop', false), kind: 'mix', parts: [part('loop'), part('mix')] },
+    ], [ear('m', 'mix', rms), ear('l', 'loop', rms)]));
+    go(c, new Sounds({ a: both(() => 0.4), b: (_) => [0.1, 0.9] }), 10);
+    expect(c.signalOf('m')).toBeCloseTo(0.3, 5);
+    expect(c.signalOf('l')).toBeCloseTo(0.3, 5);
+  });
+  it('each ear hears its own channel', () => {
+    const c = new Conductor();
+    c.setShow(show([device('a')], (['sum', 'left', 'right', 'mid', 'side'] as const).map((channel) => ear(channel, 'a', rms, channel))));
+    go(c, new Sounds({ a: () => [0.6, -0.2] }), 10);
+    expect(['left', 'right', 'mid', 'side'].map((id) => +c.signalOf(id).toFixed(4))).toEqual([0.6, 0.2, 0.2, 0.4]);
+    expect(c.signalOf('sum')).toBeCloseTo(Math.sqrt((0.36 + 0.04) / 2), 4);
+  });
+  it('a delay makes the analysis later by just so much', () => {
+    const c = new Conductor(), onset = HOP * 20;
+    c.setShow(show([device('now'), device('later', { delayMs: 100 })], [ear('n', 'now', rms), ear('l', 'later', rms)]));
+    const first: Record<string, number> = {}, sounds = new Sounds({ now: both((i) => (i >= onset ? 0.5 : 0)), later: both((i) => (i >= onset ? 0.5 : 0)) });
+    for (let k = 0; k < 60; k++) { go(c, sounds, 1, k); for (const id of ['n', 'l']) if (c.signalOf(id) > 0 && first[id] === undefined) first[id] = k; }
+    expect((first.l! - first.n!) * HOP).toBe(Math.floor(4800 / HOP) * HOP);
+  });
+  it('a set of bands gives a row, and members that can be routed and kept through growth', () => {
+    const c = new Conductor(24, 64, undefined, 8);
+    const bands = ear('bands', 'a', { kind: 'bands', set: 'octaves', crossovers: [], weighting: { kind: 'flat' }, gainsDb: [] });
+    const target = { thing: 'ferry', parameter: 'height' }, route = newRoute('r', 'bands/5', rms, target, findParameter(ferry, target)!.parameter, null);
+    c.setShow(show([device('a')], [bands], { routes: [{ ...route, reach: 100, shaping: { fit: { mode: 'hand', low: 0, high: 0.5 * Math.SQRT1_2 }, amount: 1 } }] }));
+    go(c, new Sounds({ a: both(sine(1000, 0.5)) }), 100);
+    const [at, points] = c.map().vectors.bands!;
+    expect(points).toBe(10);
+    expect(c.vectors[at + 5]).toBeCloseTo(0.3536, 1);
+    expect(c.signalOf('bands/5')).toBe(c.vectors[at + 5]);
+    expect(c.valueOf('ferry/height')).toBeCloseTo(100, -1);
+  });
+  it('notes of a tune move what follows them, once each', () => {
+    const c = new Conductor(), tune: FlatTune = { times: Float64Array.of(0.1, 0.3), notes: Uint8Array.of(0, 0, 60, 127, 0, 0, 62, 64), seconds: 10, loop: true };
+    c.setShow(show([{ ...newInput('t', 't', false), kind: 'notes', from: { kind: 'midi', deviceId: '', deviceName: '' } }], [ear('on', 't', { kind: 'notes', channels: [], tracks: [], reading: 'on' }), ear('pitch', 't', { kind: 'notes', channels: [], tracks: [], reading: 'pitch' })]));
+    go(c, new Sounds({}, new NotePlayer(tune)), 188);
+    expect(c.countOf('on')).toBe(2);
+    expect(c.signalOf('pitch')).toBe(62);
+  });
+  it('the tempo is told to all: beats are events, and lie on the show\'s position where they are known', () => {
+    const c = new Conductor();
+    c.setShow(show([device('a')], [ear('beat', 'a', { kind: 'beat', reading: 'beat', multiple: 2 }), ear('bar', 'a', { kind: 'beat', reading: 'bar', multiple: 1 })], { tempo: { source: 'known', bpm: 120, beatsPerBar: 4, anchor: 0.01, input: null, multiple: 1 } }));
+    go(c, new Sounds({ a: both(() => 0) }), Math.round((4.2 * SAMPLE_RATE) / HOP));
+    expect(c.countOf('beat')).toBe(17); // the first falls at the anchor
+    expect(c.countOf('bar')).toBe(3);
+    expect(c.signalOf(tempoSignal('bpm'))).toBe(120);
+  });
+  it('another kind of source keeps every ear and route; nothing of the old sound is left in what is heard', () => {
+    const c = new Conductor();
+    const before = show([device('a')], [ear('l', 'a', { kind: 'level', reading: 'shortTerm' })]);
+    c.setShow(before);
+    go(c, new Sounds({ a: both(sine(1000, 0.5)) }), 700);
+    expect(c.signalOf('l')).toBeGreaterThan(0.2);
+    c.setShow({ ...before, inputs: [{ ...newInput('a', 'a', false), kind: 'tone', wave: 'sine', hz: 440, db: -18 }] });
+    go(c, new Sounds({ a: both(() => 0) }), 20, 700);
+    expect(c.signalOf('l')).toBeLessThan(1e-4);
   });
 });
 

@@ -4,6 +4,7 @@ import { BAND_SETS } from '../ears/bandSet';
 import { BAND_READINGS, BEAT_READINGS, HIT_KINDS, LEVEL_READINGS, NOTE_READINGS, PITCH_READINGS } from '../ears/listening';
 import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
 import { CHANNELS } from '../hearing/hearing';
+import { TRACKS } from '../notes/noteState';
 import { PRINT_FORMS } from '../figures/kinds';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
 import { acceptsValue } from '../parameters/description';
@@ -70,7 +71,7 @@ const showSchema = Joi.object({
       Joi.object({ kind: Joi.valid('presence').required(), what: Joi.valid('sound', 'speech').required() }),
       Joi.object({ kind: Joi.valid('beat').required(), reading: Joi.valid(...BEAT_READINGS).required(), multiple: Joi.valid(0.25, 0.5, 1, 2, 4).required() }),
       Joi.object({ kind: Joi.valid('vector').required(), of: Joi.valid('spectrum', 'waveform').required(), scale: Joi.valid('linear', 'log', 'mel').required(), points: Joi.number().integer().min(POINTS_LEAST).max(POINTS_MOST).required() }),
-      Joi.object({ kind: Joi.valid('notes').required(), channels: Joi.array().max(16).items(Joi.number().integer().min(1).max(16)).required(), reading: Joi.valid(...NOTE_READINGS).required() }),
+      Joi.object({ kind: Joi.valid('notes').required(), channels: Joi.array().max(16).items(Joi.number().integer().min(1).max(16)).required(), tracks: Joi.array().max(TRACKS).items(Joi.number().integer().min(1).max(TRACKS)).required(), reading: Joi.valid(...NOTE_READINGS).required() }),
     ).required(),
   })).required(),
   routes: Joi.array().max(MOST).items(Joi.object({

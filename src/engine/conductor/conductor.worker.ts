@@ -235,7 +235,7 @@ class Host implements HopSource {
     const waiting = this.#played.get(id);
     if (!waiting?.length) return;
     // Played by hand: as late as the message was, but never before what came last.
-    for (const { channel, key, velocity, ago } of waiting) into.take(channel, key, velocity, Math.max(0, time + HOP / SAMPLE_RATE - ago));
+    for (const { channel, key, velocity, ago } of waiting) into.take(0, channel, key, velocity, Math.max(0, time + HOP / SAMPLE_RATE - ago));
     waiting.length = 0;
   }
 

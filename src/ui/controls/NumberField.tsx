@@ -63,7 +63,7 @@ export function NumberField({ label, value, unit, min, max, step, usual, onChang
     if (keep && typed !== null && accepts(typed, min, max)) onChange(tidy(parse(typed)), false);
     setTyped(null);
   };
-  const base: SxProps<Theme> = { fontFamily: FONT.number, fontSize: '0.9rem', minHeight: 32, display: 'inline-flex', alignItems: 'center', px: 0.75, whiteSpace: 'nowrap' };
+  const base: SxProps<Theme> = { fontFamily: FONT.number, fontSize: '0.9rem', minHeight: 32, minWidth: 32, boxSizing: 'border-box', display: 'inline-flex', alignItems: 'center', px: 0.75, whiteSpace: 'nowrap' };
   if (typed !== null) {
     return (
       <Box sx={[{ position: 'relative', display: 'inline-block' }, ...(Array.isArray(sx) ? sx : [sx])]}>

@@ -30,7 +30,7 @@ export function TempoMenu() {
     <>
       <Button variant="text" aria-haspopup="menu" aria-label="Tempo: who owns it" onClick={(e) => setAt(e.currentTarget)} sx={{ minWidth: 32, width: 32, minHeight: 32, p: 0, fontSize: '1.1rem' }}>▾</Button>
       <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} slotProps={{ list: { component: 'div', role: 'group', 'aria-label': 'Tempo' } as object }}>
-        <Box sx={{ px: 2, py: 1, width: 330, '--faint': 'inherit' }}>
+        <Box sx={{ px: 2, py: 1, width: 350 }}>
           <Typography variant="h3" component="h3" sx={{ mb: 1 }}>Tempo</Typography>
           <Choice label="owned by" value={tempo.source} options={(Object.keys(SOURCE_WORDS) as Tempo['source'][]).map((s) => [s, SOURCE_WORDS[s]] as const)} onChange={(source) => set('choose who owns the tempo', { source, ...((source === 'typed' || source === 'tapped') && { bpm: Math.min(400, Math.max(20, bpmNow())) }) })} />
           {tempo.source === 'found' && (

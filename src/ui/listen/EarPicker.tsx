@@ -19,7 +19,7 @@ const GROUPS: readonly { readonly title: string; readonly help: string; readonly
   { title: 'The beat', help: 'of the show’s tempo', all: [['Each beat', beat('beat')], ['Each bar', beat('bar')], ['Place in the beat', beat('phase')], ['Place in the bar', beat('barPhase')], ['Tempo', beat('tempo')]] },
   { title: 'What it is like', help: 'pitch, brightness, presence', all: [['Pitch', { kind: 'pitch', reading: 'note' }], ['Brightness', { kind: 'brightness' }], ['Something sounds', { kind: 'presence', what: 'sound' }], ['Someone speaks', { kind: 'presence', what: 'speech' }]] },
   { title: 'Rows of points', help: 'to lay along copies', all: [['Spectrum', { kind: 'vector', of: 'spectrum', scale: 'log', points: 64 }], ['Waveform', { kind: 'vector', of: 'waveform', scale: 'linear', points: 128 }]] },
-  { title: 'Notes', help: 'of a MIDI file or keyboard', notes: true, all: [['Each note', { kind: 'notes', channels: [], reading: 'on' }], ['Pitch', { kind: 'notes', channels: [], reading: 'pitch' }], ['Velocity', { kind: 'notes', channels: [], reading: 'velocity' }], ['How many sound', { kind: 'notes', channels: [], reading: 'held' }]] },
+  { title: 'Notes', help: 'of a MIDI file or keyboard', notes: true, all: [['Each note', { kind: 'notes', channels: [], tracks: [], reading: 'on' }], ['Pitch', { kind: 'notes', channels: [], tracks: [], reading: 'pitch' }], ['Velocity', { kind: 'notes', channels: [], tracks: [], reading: 'velocity' }], ['How many sound', { kind: 'notes', channels: [], tracks: [], reading: 'held' }]] },
 ];
 
 /** Chooses what a new ear listens for; it is then tried before it is kept. */

@@ -6,6 +6,7 @@ import { CHANNELS, type Channel } from '../../core/hearing/hearing';
 import type { Ear } from '../../core/show/types';
 import { Choice } from '../controls/Choice';
 import { NumberField } from '../controls/NumberField';
+import { theEngine } from '../state/session';
 import { BEAT_WORDS, CHANNEL_WORDS, LEVEL_WORDS, NOTE_WORDS, SET_WORDS, STROKE_WORDS } from './names';
 
 type Words = Readonly<Record<string, string>>;
@@ -82,10 +83,17 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
         <>
           <Choice label="reading" value={l.reading} options={options(NOTE_WORDS)} onChange={(reading) => set({ ...l, reading })} />
           <Choice label="channel" value={l.channels.length === 1 ? l.channels[0]! : 0} options={[[0, 'all'], ...Array.from({ length: 16 }, (_, i) => [i + 1, String(i + 1)] as const)]} onChange={(c) => set({ ...l, channels: c === 0 ? [] : [c] })} />
+          <Choice label="track" value={l.tracks.length === 1 ? l.tracks[0]! : 0} options={[[0, 'all'], ...tracksOf(ear.input).map((t) => [t.track, `${t.track}: ${t.name}`] as const)]} onChange={(t) => set({ ...l, tracks: t === 0 ? [] : [t] })} />
         </>
       )}
     </Box>
   );
+}
+
+/** Tracks of the tune that an input plays, each once. */
+function tracksOf(input: string): { readonly track: number; readonly name: string }[] {
+  const lanes = theEngine()?.inputs.tunes.get(input)?.lanes ?? [];
+  return lanes.filter((l, i) => lanes.findIndex((m) => m.track === l.track) === i);
 }
 
 /** A set of bands: which, where its bands meet, and how strong each is. */

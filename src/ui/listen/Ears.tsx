@@ -1,6 +1,6 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { changeEar, removeEar } from '../../core/show/commands';
 import { signalsOfEar, type Signal } from '../../core/show/signals';
 import type { Ear, Input } from '../../core/show/types';
@@ -49,8 +49,10 @@ export function Ears({ input }: { readonly input: Input | null }) {
 function EarCard({ ear, input, picked }: { readonly ear: Ear; readonly input: Input | null; readonly picked: boolean }) {
   const [naming, setNaming] = useState(false);
   const [own] = signalsOfEar(ear);
+  const card = useRef<HTMLDivElement>(null);
+  useEffect(() => { if (picked) card.current?.scrollIntoView({ block: 'nearest' }); }, [picked]);
   return (
-    <Sheet name={ear.id} picked={picked} warned={input === null} role="group" aria-label={ear.name} onPointerDown={() => { if (!picked) look({ ear: ear.id, signal: ear.id }); }} sx={{ p: 1.25, px: 1.5, flex: 'none' }}>
+    <Sheet ref={card} name={ear.id} picked={picked} warned={input === null} role="group" aria-label={ear.name} onPointerDown={() => { if (!picked) look({ ear: ear.id, signal: ear.id }); }} sx={{ p: 1.25, px: 1.5, flex: 'none' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
         {naming
           ? <Box component="input" autoFocus aria-label="Name of the ear" defaultValue={ear.name} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); e.stopPropagation(); }} onBlur={(e) => { const name = e.currentTarget.value.trim().slice(0, 80); setNaming(false); if (name && name !== ear.name) edit('rename an ear', changeEar(ear.id, { name })); }} sx={{ font: 'inherit', width: '100%', minHeight: 30 }} />

@@ -60,5 +60,5 @@ function TuneWords({ id }: { readonly id: string }) {
   useSession((s) => s.inputs[id]);
   const tune = theEngine()?.inputs.tunes.get(id);
   if (!tune) return null;
-  return <Box sx={{ gridColumn: '1 / -1', color: 'var(--faint)' }}>{tune.channels.map((c) => `channel ${c.channel}: ${c.name}, ${c.count} notes`).join(' · ')} · {tune.seconds.toFixed(1)} s at {tune.bpm.toFixed(1)} BPM</Box>;
+  return <Box sx={{ gridColumn: '1 / -1', color: 'var(--faint)' }}>{tune.lanes.map((c) => `track ${c.track}, channel ${c.channel}: ${c.name}, ${c.count} notes`).join(' · ')} · {tune.seconds.toFixed(1)} s at {tune.bpm.toFixed(1)} BPM</Box>;
 }

@@ -35,7 +35,7 @@ export function LoudnessHistory({ input, onClose }: { readonly input: Input; rea
   const read = (): ChartData => {
     const shown = (x: number): number | null => (x > -70 ? x : null);
     const n = past.current.length;
-    return { labels: past.current.map((_, i) => { const s = Math.round(((n - 1 - i) * EVERY_MS) / 1000); return s === 0 ? 'now' : `−${s} s`; }), rows: [{ values: past.current.map((p) => shown(p.momentary)), dash: [2, 3] }, { values: past.current.map((p) => shown(p.shortTerm)) }], low: -50, high: 0 };
+    return { labels: past.current.map((_, i) => { const s = ((n - 1 - i) * EVERY_MS) / 1000; return s === 0 ? 'now' : Number.isInteger(s) ? `−${s} s` : ''; }), rows: [{ values: past.current.map((p) => shown(p.momentary)), dash: [2, 3] }, { values: past.current.map((p) => shown(p.shortTerm)) }], low: -50, high: 0 };
   };
   const now = (reading: (typeof READINGS)[number]) => () => {
     const x = live.signal(idOf(reading));

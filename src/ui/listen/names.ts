@@ -35,7 +35,7 @@ export function listeningWords({ listening: l, channel }: Ear): string {
     case 'presence': return `${l.what === 'speech' ? 'someone speaks' : 'something sounds'}${from}`;
     case 'beat': return `${BEAT_WORDS[l.reading]}${l.multiple === 1 ? '' : ` × ${l.multiple}`}`;
     case 'vector': return `${l.of}, ${l.points} points${from}`;
-    case 'notes': return `${NOTE_WORDS[l.reading]}${l.channels.length ? `, channel ${l.channels.join(', ')}` : ''}`;
+    case 'notes': return `${NOTE_WORDS[l.reading]}${l.tracks.length ? `, track ${l.tracks.join(', ')}` : ''}${l.channels.length ? `, channel ${l.channels.join(', ')}` : ''}`;
   }
 }
 

@@ -50,13 +50,22 @@ export function makeTheme(mode: 'night' | 'day'): Theme {
         },
       },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
-      MuiMenu: { styleOverrides: { paper: { backgroundColor: ink.paper, color: ink.paperText, marginTop: 4 } } },
+      MuiMenu: { styleOverrides: { paper: { ...onPaper(ink), marginTop: 4 } } },
       MuiMenuItem: { styleOverrides: { root: { minHeight: 36, fontSize: '0.94rem', '&:hover, &.Mui-focusVisible': { backgroundColor: ink.paperShade }, '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: ink.paperDeep } } } },
-      MuiDialog: { styleOverrides: { paper: { backgroundColor: ink.paper, color: ink.paperText } } },
+      MuiDialog: { styleOverrides: { paper: onPaper(ink) } },
       MuiTooltip: { defaultProps: { enterDelay: 500, arrow: false }, styleOverrides: { tooltip: { backgroundColor: ink.paper, color: ink.paperText, fontSize: '0.84rem', padding: '6px 10px' } } },
       MuiOutlinedInput: { styleOverrides: { root: { '& fieldset': { borderWidth: 2, borderColor: ink.track } }, input: { padding: '7px 10px' } } },
       MuiSelect: { styleOverrides: { select: { paddingTop: 7, paddingBottom: 7 } } },
       MuiSwitch: { styleOverrides: { root: { padding: 8 }, track: { borderRadius: 0, backgroundColor: `var(--bed, ${ink.track}) !important`, opacity: '1 !important' }, thumb: { borderRadius: 0, color: `var(--mark, ${ink.sheetText})` } } },
     },
   });
+}
+
+/** Paper that is laid over the rest: its controls are printed in ink, whatever the theme. */
+function onPaper(ink: Tokens): object {
+  return {
+    backgroundColor: ink.paper, color: ink.paperText, '--mark': ink.paperText, '--bed': ink.paperDeep, '--faint': ink.paperFaint,
+    '& .MuiButton-text, & .MuiButton-outlined': { color: ink.paperText }, '& .MuiButton-text:hover': { backgroundColor: ink.paperShade }, '& .MuiButton-outlined': { borderColor: ink.paperFaint },
+    '& .MuiButton-contained': { backgroundColor: ink.paperText, color: ink.paper, '&:hover': { backgroundColor: ink.paperFaint } },
+  };
 }
