@@ -219,6 +219,19 @@ describe('other sounds', () => {
     await named(v.page, 'group', 'bells');
     await until('its notes', async () => (await strip('bells · notes')).includes('notes of a file, with bells'));
   });
+  it('the sound of a tab or window comes in, once the browser has shared it', async () => {
+    await press(v.page, 'button', '+ input');
+    await press(v.page, 'menuitem', 'The sound of a tab or window');
+    // The browser of these tests shares a beep twice a second.
+    await until('its sound', async () => (await loudness('Tab')) > -30);
+    expect(await strip('Tab')).toContain('sound of a tab or window');
+  });
+  it('an empty room sets the floors of what follows an input, and one undo takes them back', async () => {
+    await pick('Host’s voice');
+    await press(v.page, 'button', 'empty room');
+    await until('words about it', async () => (await textOf(v.page, 'body')).includes('set just above the room'), 20000);
+    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+  });
   it('a file that is no MIDI is refused in words, and nothing is added', async () => {
     const inputs = await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.length);
     writeFileSync(path.join(folder, 'wrong.mid'), Buffer.from('not a tune'));
@@ -232,6 +245,20 @@ describe('other sounds', () => {
 });
 
 describe('the tempo', () => {
+  it('is found by listening: that of the drums, while they play', async () => {
+    const other = await visit(server.url, { autoplay: true });
+    try {
+      await playFerry(other.page);
+      await press(other.page, 'button', 'Tempo: who owns it');
+      await other.page.$$eval('[role=combobox]', (all) => { const e = all.find((x) => x.parentElement?.querySelector('input[aria-label="owned by"]')); e!.dispatchEvent(new MouseEvent('mousedown', { bubbles: true })); });
+      await press(other.page, 'option', 'found by listening');
+      await until('that the tempo is found', async () => (await textOf(other.page, 'header')).includes('found'));
+      // The demo's own: 112.5, or half or twice as much.
+      const bpm = async (): Promise<number> => Number.parseFloat(await textOf(other.page, 'header'));
+      await until('the tempo of the demo', async () => { const x = await bpm(); return [1, 0.5, 2].some((f) => Math.abs(x / (112.5 * f) - 1) < 0.015); }, 40000);
+      expect(other.noise).toEqual([]);
+    } finally { await other.close(); }
+  });
   it('is owned by one: typed, halved and doubled by a key, or the files\' own again', async () => {
     await press(v.page, 'button', 'Tempo: who owns it');
     const choose = async (name: string): Promise<void> => {

@@ -41,7 +41,7 @@ export async function openTab(): Promise<MediaStream> {
   let stream: MediaStream;
   try {
     // The picture must be asked for, or the browser offers nothing; it is let go at once.
-    stream = await navigator.mediaDevices.getDisplayMedia({ video: true, audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false }, ...{ systemAudio: 'include', selfBrowserSurface: 'exclude' } });
+    stream = await navigator.mediaDevices.getDisplayMedia({ video: true, audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false }, ...{ systemAudio: 'include', selfBrowserSurface: 'include' } });
   } catch (cause) {
     throw new DeviceError('No tab was chosen. Press “share a tab” to choose one.', { cause });
   }

@@ -141,6 +141,7 @@ export function analyseSound(sound: Pcm): Analysis {
     hearing.finish(hop);
     for (; second <= known + 1e-9; second++) tempo.push([second, round(beat.bpm, 2), round(beat.confidence)]);
   }
+  for (; second <= frames / sampleRate + 1e-9; second++) tempo.push([second, round(beat.bpm, 2), round(beat.confidence)]);
   for (; pitchAt * PITCH_EVERY <= frames / sampleRate + 1e-9; pitchAt++) pitches.push([round(pitchAt * PITCH_EVERY), hz, sure]);
   return {
     sampleRate, duration: round(frames / sampleRate, 6), level, bands, hits, beats, tempo, pitch: pitches,

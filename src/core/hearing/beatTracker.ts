@@ -1,6 +1,7 @@
 import type { Hz, Seconds } from '../units';
-import { BAND_COUNT, type BandFrame } from './bandFrame';
+import type { BandFrame } from './bandFrame';
 import { Gru, type GruWeights } from './gru';
+import { PooledFrame } from './pooledFrame';
 import trained from './weights/beat.json';
 
 /** Tempi that are considered, in beats a minute. */
@@ -40,9 +41,7 @@ export class BeatTracker {
   beatsPerBar = 4;
 
   readonly #gru = new Gru(trained as GruWeights);
-  readonly #input = new Float32Array(BAND_COUNT * 2);
-  readonly #pool = new Float32Array(BAND_COUNT);
-  readonly #before = new Float32Array(BAND_COUNT);
+  readonly #pooled = new PooledFrame();
   readonly #step: Seconds;
   readonly #periods: number;
   readonly #shortest: number;
@@ -54,14 +53,17 @@ export class BeatTracker {
   readonly #spread: Float64Array;
   readonly #mass: Float64Array;
   readonly #scores = new Float64Array(12);
-  #half = false;
-  #first = true;
   #active = 0;
   #rate = 0;
   #off = 0;
   #frames = 0;
   #beats = 0;
   #barHeard = 0;
+  /** Likelihoods at the clock's beats and halfway between them: the loudest of this beat, and their running means. */
+  #topOn = 0;
+  #topOff = 0;
+  #meanOn = 0.3;
+  #meanOff = 0;
 
   constructor(sampleRate: Hz, hopFrames: number) {
     this.heard = this.#gru.out;
@@ -92,19 +94,9 @@ export class BeatTracker {
 
   /** Takes a frame; works on every second. Allocates nothing. @returns whether it did */
   process(frame: BandFrame): boolean {
-    const x = frame.bands;
     this.beatAgo = NaN;
-    if (!this.#half) { this.#pool.set(x); this.#half = true; return false; }
-    this.#half = false;
-    for (let b = 0; b < BAND_COUNT; b++) {
-      const m = x[b]! > this.#pool[b]! ? x[b]! : this.#pool[b]!;
-      const rise = this.#first ? 0 : m - this.#before[b]!;
-      this.#input[b] = m;
-      this.#input[BAND_COUNT + b] = rise > 0 ? rise : 0;
-      this.#before[b] = m;
-    }
-    this.#first = false;
-    this.#gru.step(this.#input);
+    if (!this.#pooled.take(frame)) return false;
+    this.#gru.step(this.#pooled.input);
     this.#filter(this.heard[0]!);
     this.#follow();
     return true;
@@ -159,7 +151,7 @@ export class BeatTracker {
     period /= mass;
     const sharp = Math.sqrt(re * re + im * im);
     const found = 60 / (period * step);
-    this.confidence += (Math.max(0, Math.min(1, sharp)) - this.confidence) * 0.08;
+    this.confidence += (Math.max(0, Math.min(1, sharp)) * this.#borneOut() - this.confidence) * 0.08;
     const phase = (((Math.atan2(im, re) / (2 * Math.PI) + LAG / (period * step)) % 1) + 1) % 1;
 
     const was = this.position;
@@ -193,12 +185,25 @@ export class BeatTracker {
     }
     this.bpm = this.#rate * 60;
     this.position = next;
+    this.#check(was, next);
     this.#barHeard = Math.max(this.#barHeard * 0.9, this.heard[1]!);
     if (Math.floor(next) > Math.floor(was)) {
       this.beatAgo = Math.min(step, (next - Math.floor(next)) / this.#rate);
       this.#beats++;
     }
     this.#bar(next);
+  }
+
+  /** How far what is heard at the clock's beats stands above what is heard between them: 0 to 1. A wrong tempo has beats where none are heard. */
+  #borneOut(): number { return Math.max(0, Math.min(1, (this.#meanOn - 0.6 * this.#meanOff - 0.08) / 0.34)); }
+  #check(was: number, next: number): void {
+    const a = this.heard[0]!, place = next - Math.floor(next);
+    if (place < 0.2 || place > 0.86) { if (a > this.#topOn) this.#topOn = a; } else if (place > 0.35 && place < 0.7 && a > this.#topOff) this.#topOff = a;
+    // The network is late: a beat's own likelihood is complete a fifth of a beat after it.
+    if (place < 0.2 || was - Math.floor(was) >= 0.2) return;
+    // In a break nothing is borne out, and nothing is refuted.
+    if (this.#active > 0.2) { this.#meanOn += 0.16 * (this.#topOn - this.#meanOn); this.#meanOff += 0.16 * (this.#topOff - this.#meanOff); }
+    this.#topOn = this.#topOff = 0;
   }
 
   /** Finds which beat begins the bar: where bar starts were heard, beat by beat of four and of three. */
@@ -209,12 +214,17 @@ export class BeatTracker {
       this.#scores[((beat % 4) + 4) % 4]! += this.heard[1]!;
       this.#scores[4 + ((beat % 3) + 3) % 3]! += this.heard[1]!;
     }
-    const best = (from: number, count: number): number => { let at = 0; for (let k = 1; k < count; k++) if (this.#scores[from + k]! > this.#scores[from + at]!) at = k; return at; };
-    const four = best(0, 4), three = best(4, 3);
+    const four = this.#strongest(0, 4), three = this.#strongest(4, 3);
     const sum4 = this.#scores[0]! + this.#scores[1]! + this.#scores[2]! + this.#scores[3]!;
     if (sum4 < 0.5) { this.barBeat = -1; return; }
     const isThree = this.#scores[4 + three]! / sum4 > this.#scores[four]! / sum4 + 0.12;
     this.beatsPerBar = isThree ? 3 : 4;
     this.barBeat = isThree ? ((((Math.floor(position) - three) % 3) + 3) % 3) : (((Math.floor(position) - four) % 4) + 4) % 4;
+  }
+
+  #strongest(from: number, count: number): number {
+    let at = 0;
+    for (let k = 1; k < count; k++) if (this.#scores[from + k]! > this.#scores[from + at]!) at = k;
+    return at;
   }
 }

@@ -1,5 +1,6 @@
 'use client';
-import { Box } from '@mui/material';
+import { Box, Button } from '@mui/material';
+import { useState } from 'react';
 import { bandsOf, settlingOf, usualCrossovers, BAND_SETS } from '../../core/ears/bandSet';
 import type { Listening, Weighting } from '../../core/ears/ear';
 import { CHANNELS, type Channel } from '../../core/hearing/hearing';
@@ -99,6 +100,7 @@ function tracksOf(input: string): { readonly track: number; readonly name: strin
 /** A set of bands: which, where its bands meet, and how strong each is. */
 function BandsSettings({ l, set, weighting, channel, onEnd }: { readonly l: Extract<Listening, { kind: 'bands' }>; readonly set: (l: Listening, mark?: string | null) => void; readonly weighting: React.ReactNode; readonly channel: React.ReactNode; readonly onEnd?: () => void }) {
   const bands = bandsOf(l.set, l.crossovers);
+  const [gains, setGains] = useState(false);
   const inner = bands.slice(1).map((b) => b.low);
   const movable = l.set === 'three' || l.set === 'five';
   const slowest = Math.round(Math.max(...bands.map(settlingOf)) * 1000), quickest = Math.round(Math.min(...bands.map(settlingOf)) * 1000);
@@ -115,13 +117,14 @@ function BandsSettings({ l, set, weighting, channel, onEnd }: { readonly l: Extr
           ))}
         </Box>
       )}
-      {bands.length <= 10 && (
+      {bands.length > 10 && <Button variant="text" aria-expanded={gains} onClick={() => setGains(!gains)} sx={{ color: 'inherit' }}>{gains ? 'hide gains' : 'gains …'}</Button>}
+      {(bands.length <= 10 || gains) && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontSize: '0.9rem', flexWrap: 'wrap' }}>
-          <Box component="span" sx={{ color: 'var(--faint)' }}>gains</Box>
-          {bands.map((b, i) => <NumberField key={i} label={`Gain of ${b.name}`} value={l.gainsDb[i] ?? 0} unit="dB" min={-24} max={24} step={0.5} usual={0} sx={{ color: 'inherit' }} {...(onEnd && { onEnd })} onChange={(v) => set({ ...l, gainsDb: bands.map((_, k) => (k === i ? v : l.gainsDb[k] ?? 0)) }, `Gain ${i}`)} />)}
+          {bands.length <= 10 && <Box component="span" sx={{ color: 'var(--faint)' }}>gains</Box>}
+          {bands.map((b, i) => <Box key={i} component="span" sx={{ display: 'inline-flex', alignItems: 'center' }}>{bands.length > 10 && <Box component="span" sx={{ color: 'var(--faint)', fontSize: '0.84rem' }}>{b.name}</Box>}<NumberField label={`Gain of ${b.name}`} value={l.gainsDb[i] ?? 0} unit="dB" min={-24} max={24} step={0.5} usual={0} sx={{ color: 'inherit' }} {...(onEnd && { onEnd })} onChange={(v) => set({ ...l, gainsDb: bands.map((_, k) => (k === i ? v : l.gainsDb[k] ?? 0)) }, `Gain ${i}`)} /></Box>)}
         </Box>
       )}
-      <Box component="span" sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>settle in {quickest < 1 ? 'under 1' : quickest} ms (highest) to {slowest} ms (lowest)</Box>
+      <Box component="span" title={bands.map((b) => `${b.name}: ${Math.max(1, Math.round(settlingOf(b) * 1000))} ms`).join(', ')} sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>settle in {quickest < 1 ? 'under 1' : quickest} ms (highest) to {slowest} ms (lowest)</Box>
     </>
   );
 }

@@ -20,8 +20,11 @@ const TOP_DB = 0;
 const BOTTOM_DB = -84;
 /** The newest spectrum stands in the lower part; its past rises above it. */
 const PRESENT = 0.42;
-const HZ_LINES = [40, 100, 250, 630, 1600, 4000, 10000];
-const DB_LINES = [-12, -36, -60];
+/** Octave centres, as every equaliser and analyser has them. */
+const HZ_LINES = [31.5, 63, 125, 250, 500, 1000, 2000, 4000, 8000, 16000];
+const DB_LINES = [-12, -24, -36, -48, -60, -72];
+/** Closer than this, in pixels, two names would touch. */
+const NAME_HEIGHT = 21, NAME_WIDTH = 44;
 /** Rows of history, and how many columns each stands for. */
 const ROWS = 40;
 const COLUMNS_PER_ROW = 12;
@@ -95,7 +98,11 @@ export function Field({ input }: { readonly input: Input | null }) {
       for (let y = presentTop; y < foot; y += 8) g.fillRect(x, y, 1.5, 3);
     }
     g.textAlign = 'right';
+    const perDb = (foot - presentTop) / (TOP_DB - BOTTOM_DB), everyDb = 12 * perDb >= NAME_HEIGHT ? 12 : 24 * perDb >= NAME_HEIGHT ? 24 : 36;
     for (const db of DB_LINES) {
+      if (db % everyDb !== 0) continue;
+      g.fillStyle = styles.getPropertyValue('--line');
+      for (let x = 0; x < width - 66; x += 10) g.fillRect(x, foot - (db - BOTTOM_DB) * perDb, 3, 1);
       const y = foot - ((db - BOTTOM_DB) / (TOP_DB - BOTTOM_DB)) * (foot - presentTop);
       g.fillStyle = styles.getPropertyValue('--night');
       g.fillRect(width - 62, y - 10, 62, 19);
@@ -106,7 +113,8 @@ export function Field({ input }: { readonly input: Input | null }) {
     g.fillRect(0, foot, width, height - foot);
     g.fillStyle = styles.getPropertyValue('--word');
     g.textAlign = 'center';
-    for (const hz of HZ_LINES) g.fillText(hz >= 1000 ? `${hz / 1000} k` : String(hz), hzToField(hz) * width, height - 7);
+    const everyHz = (Math.log10(2) / 3) * width >= NAME_WIDTH ? 1 : 2;
+    HZ_LINES.forEach((hz, i) => { const x = hzToField(hz) * width; if (i % everyHz === 0 && x > 14 && x < width - 40) g.fillText(hz >= 1000 ? `${hz / 1000} k` : String(hz), x, height - 7); });
     g.textAlign = 'right';
     g.fillText('Hz', width - 4, height - 7);
   }, changed);
