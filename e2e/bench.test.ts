@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { named, openMenu, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -80,7 +80,7 @@ describe('the bench', () => {
 
 describe('keys', () => {
   it('dark works while typing, with Alt; digits then only write', async () => {
-    await press(v.page, 'button', 'Show menu');
+    await openMenu(v.page, 'Show menu');
     const name = await named(v.page, 'textbox', 'Name of the show');
     await name.focus();
     await v.page.keyboard.press('End');

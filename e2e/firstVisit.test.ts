@@ -1,6 +1,6 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from '@jest/globals';
 import { createHash } from 'node:crypto';
-import { Listener, microphoneFile, named, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { Listener, microphoneFile, named, openMenu, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit | null = null;
@@ -61,7 +61,7 @@ describe('a first visit', () => {
     await v.page.goto(server.url, { waitUntil: 'load' });
     await press(v.page, 'button', 'Use a microphone');
     await until('words about it', async () => (await textOf(v!.page, '[role=alert]')).includes('allow the microphone'));
-    await press(v.page, 'button', '+ input');
+    await openMenu(v.page, '+ input');
     await named(v.page, 'menuitem', 'A sound file …');
   });
 });

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { named, openMenu, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -20,7 +20,7 @@ afterAll(async () => {
   expect(noise).toEqual([]);
 });
 async function openFile(file: string): Promise<void> {
-  await press(v.page, 'button', 'Show menu');
+  await openMenu(v.page, 'Show menu');
   const chooser = v.page.waitForFileChooser();
   await press(v.page, 'menuitem', 'Open a file …');
   await (await chooser).accept([file]);
@@ -48,7 +48,7 @@ describe('keeping', () => {
   it('goes out to one file and comes back in, sounds included', async () => {
     const client = await v.page.createCDPSession();
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
-    await press(v.page, 'button', 'Show menu');
+    await openMenu(v.page, 'Show menu');
     await press(v.page, 'menuitem', 'Save to a file');
     // Five stems of 4 MB each; the browser first makes an empty file.
     const file = await until('the whole file', () => readdirSync(folder).find((f) => f.endsWith('.batucada') && statSync(path.join(folder, f)).size > 20e6));
@@ -78,7 +78,7 @@ describe('keeping', () => {
   it('refuses a sound that cannot be played, and keeps the inputs as they were', async () => {
     await v.page.keyboard.press('1');
     writeFileSync(path.join(folder, 'broken.mp3'), Buffer.alloc(4000, 7));
-    await press(v.page, 'button', '+ input');
+    await openMenu(v.page, '+ input');
     const chooser = v.page.waitForFileChooser();
     await press(v.page, 'menuitem', 'A sound file …');
     await (await chooser).accept([path.join(folder, 'broken.mp3')]);

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { writeWav } from '../src/core/audio/wav';
-import { microphoneFile, named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { microphoneFile, named, openMenu, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -25,7 +25,7 @@ const position = async (): Promise<number> => Number(/([\d.]+) \//.exec(await te
 const tone = (hz: number, amplitude: number): Buffer => Buffer.from(writeWav([Float32Array.from({ length: 48000 * 2 }, (_, i) => amplitude * Math.sin((2 * Math.PI * hz * i) / 48000))], 48000, 16));
 async function addSound(name: string, bytes: Buffer): Promise<void> {
   writeFileSync(path.join(folder, name), bytes);
-  await press(v.page, 'button', '+ input');
+  await openMenu(v.page, '+ input');
   const chooser = v.page.waitForFileChooser();
   await press(v.page, 'menuitem', 'A sound file …');
   await (await chooser).accept([path.join(folder, name)]);
@@ -96,7 +96,7 @@ describe('inputs', () => {
   it('changing an input\'s source keeps what listens to it', async () => {
     await v.page.$$eval('[aria-label=Inputs] h3', (all) => { const e = all.find((x) => x.textContent === 'Deck stems'); e!.parentElement!.parentElement!.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true })); });
     const ears = await v.page.$$eval('[aria-label=Ears] h3', (all) => all.length);
-    await press(v.page, 'button', 'change');
+    await openMenu(v.page, 'change');
     const chooser = v.page.waitForFileChooser();
     await press(v.page, 'menuitem', 'A sound file …');
     writeFileSync(path.join(folder, 'low.wav'), tone(70, 0.4));
@@ -165,7 +165,7 @@ describe('ears', () => {
 
 describe('other sounds', () => {
   it('a test tone is read at its level and its pitch, and sounds while the show is paused', async () => {
-    await press(v.page, 'button', '+ input');
+    await openMenu(v.page, '+ input');
     await press(v.page, 'menuitem', 'Sine');
     await named(v.page, 'group', 'Sine');
     await until('its level', async () => Math.abs((await loudness('Sine')) + 18) < 0.3);
@@ -175,7 +175,7 @@ describe('other sounds', () => {
     await until('an ear that says so', async () => (await textOf(v.page, '[aria-label="Sine · pitch"]')).includes('A4'));
   });
   it('a mix is the sum of its parts', async () => {
-    await press(v.page, 'button', '+ input');
+    await openMenu(v.page, '+ input');
     await press(v.page, 'menuitem', 'A mix of inputs');
     await named(v.page, 'group', 'Mix');
     for (const part of ['low', 'Host’s voice', 'steady']) { const e = await v.page.$(`input[aria-label="${part} in the mix"]`); if (e) await e.evaluate((x) => (x as HTMLInputElement).click()); }
@@ -201,7 +201,7 @@ describe('other sounds', () => {
     expect(Number.parseFloat((await textOf(v.page, '[aria-label="Automatic gain of Sine now"]')).replace('+', ''))).toBeGreaterThan(8);
   });
   it('a keyboard gives notes: each an event, to everything that follows it', async () => {
-    await press(v.page, 'button', '+ input');
+    await openMenu(v.page, '+ input');
     await press(v.page, 'menuitem', 'Simulated keyboard');
     await named(v.page, 'group', 'Simulated keyboard');
     await tryEar('Notes', 'Pitch');
@@ -212,7 +212,7 @@ describe('other sounds', () => {
     const midi = Buffer.from(readFileSync(path.join(process.cwd(), 'public/demo/bell.mid')));
     writeFileSync(path.join(folder, 'bells.wav'), tone(880, 0.2));
     writeFileSync(path.join(folder, 'bells.mid'), midi);
-    await press(v.page, 'button', '+ input');
+    await openMenu(v.page, '+ input');
     const chooser = v.page.waitForFileChooser();
     await press(v.page, 'menuitem', 'A sound file …');
     await (await chooser).accept([path.join(folder, 'bells.wav'), path.join(folder, 'bells.mid')]);
@@ -220,7 +220,7 @@ describe('other sounds', () => {
     await until('its notes', async () => (await strip('bells · notes')).includes('notes of a file, with bells'));
   });
   it('the sound of a tab or window comes in, once the browser has shared it', async () => {
-    await press(v.page, 'button', '+ input');
+    await openMenu(v.page, '+ input');
     await press(v.page, 'menuitem', 'The sound of a tab or window');
     // The browser of these tests shares a beep twice a second.
     await until('its sound', async () => (await loudness('Tab')) > -30);
@@ -235,7 +235,7 @@ describe('other sounds', () => {
   it('a file that is no MIDI is refused in words, and nothing is added', async () => {
     const inputs = await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.length);
     writeFileSync(path.join(folder, 'wrong.mid'), Buffer.from('not a tune'));
-    await press(v.page, 'button', '+ input');
+    await openMenu(v.page, '+ input');
     const chooser = v.page.waitForFileChooser();
     await press(v.page, 'menuitem', 'A sound file …');
     await (await chooser).accept([path.join(folder, 'wrong.mid')]);
@@ -285,7 +285,7 @@ describe('a live input', () => {
     try {
       await press(mic.page, 'button', 'Use a microphone');
       await named(mic.page, 'button', '+ input');
-      await press(mic.page, 'button', '+ input');
+      await openMenu(mic.page, '+ input');
       await press(mic.page, 'menuitem', 'Clap: find the microphone …');
       await until('one that heard it', async () => (await textOf(mic.page, '[role=dialog] [role=status]')).includes('heard you best'));
       await press(mic.page, 'button', 'Close');

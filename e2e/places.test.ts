@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { readFileSync } from 'node:fs';
-import { named, playFerry, press, startServer, until, visit, type Server, type Visit } from './support';
+import { named, openMenu, playFerry, press, startServer, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -48,7 +48,7 @@ describe('every place', () => {
     await v.page.click('[data-parameter="ferry/height"]');
     await named(v.page, 'region', 'Bench');
     expect(await faults()).toEqual([]);
-    await press(v.page, 'button', 'Show menu');
+    await openMenu(v.page, 'Show menu');
     await press(v.page, 'menuitem', 'Day theme');
     await until('the menu gone', async () => (await v.page.$('[role=menu]')) === null);
     expect(await faults()).toEqual([]);

@@ -100,6 +100,12 @@ export function named(page: Page, role: string, name: string): Promise<ElementHa
 export async function press(page: Page, role: string, name: string): Promise<void> {
   await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(30000).click();
 }
+/** Opens a menu by its button, once the one before has quite gone: a press on its backdrop would only close that. */
+export async function openMenu(page: Page, button: string): Promise<void> {
+  await until('no menu in the way', async () => (await page.$('[role=menu],[role=presentation].MuiModal-root')) === null);
+  await press(page, 'button', button);
+  await until(`the menu of “${button}”`, async () => (await page.$('[role=menuitem]')) !== null);
+}
 /** From the opening page to the running ferry. */
 export async function playFerry(page: Page): Promise<void> {
   await press(page, 'button', 'Play the ferry');
