@@ -272,6 +272,8 @@ describe('the tempo', () => {
     await v.page.keyboard.type('90');
     await v.page.keyboard.press('Enter');
     await until('90 in the roda', async () => (await textOf(v.page, 'header')).includes('90') && (await textOf(v.page, 'header')).includes('typed'));
+    // What was typed in is gone, and the focus with it: it goes back into the menu.
+    await (await named(v.page, 'slider', 'Tempo')).focus();
     await v.page.keyboard.press('Escape');
     await until('the menu gone', async () => (await v.page.$('[aria-label="Beats to a bar"]')) === null);
     await v.page.keyboard.press('h');
