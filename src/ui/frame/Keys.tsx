@@ -17,6 +17,8 @@ const SHORTCUTS: readonly (readonly [string, string])[] = [
 
 /** Dark and freeze come first: nothing that has the focus may keep a key from them. */
 const FIRST = { eventListenerOptions: { capture: true } };
+/** On a number that is dragged, a digit means what it means everywhere. */
+const ON_NUMBERS = { enableOnFormTags: ['slider', 'spinbutton', 'option', 'menuitem', 'radio'] as const };
 
 function selectedRoute(): string | null {
   const { route } = useView.getState();
@@ -33,9 +35,9 @@ export function Keys() {
     document.addEventListener('focusin', focused);
     return () => document.removeEventListener('focusin', focused);
   }, []);
-  useHotkeys(PLACES.map((_, i) => String(i + 1)), (e) => goTo(PLACES[Number(e.key) - 1]!.name));
-  useHotkeys('0', () => setDark(!useSession.getState().dark), FIRST);
-  useHotkeys('9', () => setFreeze(!useSession.getState().freeze), FIRST);
+  useHotkeys(PLACES.map((_, i) => String(i + 1)), (e) => goTo(PLACES[Number(e.key) - 1]!.name), ON_NUMBERS);
+  useHotkeys('0', () => setDark(!useSession.getState().dark), { ...FIRST, ...ON_NUMBERS });
+  useHotkeys('9', () => setFreeze(!useSession.getState().freeze), { ...FIRST, ...ON_NUMBERS });
   useHotkeys('alt+0', () => setDark(!useSession.getState().dark), { ...FIRST, enableOnFormTags: true, preventDefault: true });
   useHotkeys('alt+9', () => setFreeze(!useSession.getState().freeze), { ...FIRST, enableOnFormTags: true, preventDefault: true });
   useHotkeys('space', (e) => {
