@@ -92,6 +92,15 @@ describe('keys', () => {
     await v.page.keyboard.press('Escape');
     await until('the menu gone', async () => (await v.page.$('[role=menu]')) === null);
   });
+  it('dark and the places work on a number too', async () => {
+    await v.page.keyboard.press('3');
+    await (await named(v.page, 'slider', 'tilt at rest')).focus();
+    await v.page.keyboard.press('0');
+    await until('dark', async () => (await v.page.$$eval('button[aria-pressed=true]', (all) => all.map((e) => e.textContent).join())).includes('everything is out'));
+    await v.page.keyboard.press('0');
+    await v.page.keyboard.press('1');
+    await named(v.page, 'heading', 'The field');
+  });
   it('are listed by one key', async () => {
     await v.page.keyboard.press('?');
     await named(v.page, 'dialog', 'Keys');
