@@ -34,7 +34,6 @@ const SOFT_ATTACK = 0.03;
 export function mixPiece(piece: Piece, options: MixOptions): Mixed {
   const { seconds, kit } = piece;
   const frames = Math.round(seconds * 48000);
-  const random = seeded(options.seed * 977 + 3);
   const gm = options.source === 'gm' && hasGeneralMidi();
   const render = (notes: readonly Note[]): { l: Float32Array; r: Float32Array; at: { onset: number; peak: number; soft: boolean }[] } => {
     if (gm) {
@@ -83,7 +82,6 @@ export function mixPiece(piece: Piece, options: MixOptions): Mixed {
     else if (SNARE.includes(n.key)) push(snare);
     else if (HAT.includes(n.key) || n.key === OPEN_HAT) push(hat);
   });
-  void random;
   return { left: wet[0], right: wet[1], any, faint: faint.filter((t) => !any.some((a) => Math.abs(a - t) < 0.03)), kick, snare, hat, speech };
 }
 

@@ -11,13 +11,11 @@ export class BrightnessEar implements EarRunner {
   value = 0;
   readonly delay: Seconds = 0.043;
   readonly #fine: ShortSpectrum;
-  readonly #amplitudes: Float64Array;
   constructor(hearing: Hearing) {
     this.#fine = hearing.fine;
-    this.#amplitudes = this.#fine.power;
   }
   process(): void {
-    const power = this.#amplitudes, n = this.#fine.size / 2;
+    const power = this.#fine.power, n = this.#fine.size / 2;
     let sum = 0, moment = 0, total = 0;
     for (let k = 1; k < n; k++) {
       const p = power[k]!;

@@ -1,4 +1,3 @@
-import type { Channel } from '../hearing/hearing';
 import { STROKES, type Stroke } from '../hearing/hitListener';
 import type { Hz, Milliseconds } from '../units';
 import type { BandSet } from './bandSet';
@@ -84,4 +83,3 @@ export const FLAT: Weighting = { kind: 'flat' };
 export const bandOf = (low: Hz, high: Hz): Listening => ({ kind: 'band', low, high, reading: 'energy', weighting: FLAT, gainDb: 0 });
 export const rangeHit = (low: Hz, high: Hz, sensitivity = 0.5): Listening => ({ kind: 'hit', what: 'range', low, high, sensitivity, holdOffMs: 85 });
 export const strokeHit = (what: Stroke, sensitivity = 0.5): Listening => ({ kind: 'hit', what, low: 20, high: 20000, sensitivity, holdOffMs: 36 });
-export type EarChannel = Channel;
