@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { named, openMenu, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { named, openMenu, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -9,7 +9,7 @@ beforeAll(async () => {
   await playFerry(v.page);
   await v.page.keyboard.press('2');
   await v.page.waitForSelector('[data-parameter="ferry/height"]');
-  await v.page.click('[data-parameter="ferry/height"]');
+  await tap(v.page, '[data-parameter="ferry/height"]');
   await named(v.page, 'region', 'Bench');
 });
 afterAll(async () => {
@@ -53,13 +53,13 @@ describe('the bench', () => {
     await press(v.page, 'button', 'Remove floor');
   });
   it('learns a fit from what comes', async () => {
-    await v.page.click('[aria-label=Bench] [aria-label=fit] h3');
+    await tap(v.page, '[aria-label=Bench] [aria-label=fit] h3');
     await press(v.page, 'button', 'to what comes');
     await named(v.page, 'slider', 'Forget');
     await until('numbers between 0 and 1 again', async () => { const n = Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=clamp] span'))); return n > 0.05 && n <= 1; });
   });
   it('takes rest and reach in the parameter\'s own unit', async () => {
-    await v.page.click('[aria-label=Bench] [aria-label="rest to reach"] h3');
+    await tap(v.page, '[aria-label=Bench] [aria-label="rest to reach"] h3');
     const reach = await named(v.page, 'slider', 'Reach');
     await reach.focus();
     await v.page.keyboard.press('Enter');
@@ -67,7 +67,9 @@ describe('the bench', () => {
     await v.page.keyboard.type('-40');
     await v.page.keyboard.press('Enter');
     await until('a downward way', async () => Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=together] span')).replace('−', '-')) < -1);
+    expect(await v.page.evaluate(() => document.activeElement?.getAttribute('aria-label'))).toBe('Reach');
     await undo();
+    await until('the old way', async () => Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=together] span')).replace('−', '-')) >= 0);
   });
   it('opens in Picture alike', async () => {
     await v.page.keyboard.press('3');
@@ -92,12 +94,16 @@ describe('keys', () => {
     await v.page.keyboard.press('Escape');
     await until('the menu gone', async () => (await v.page.$('[role=menu]')) === null);
   });
-  it('dark and the places work on a number too', async () => {
-    await v.page.keyboard.press('3');
-    await (await named(v.page, 'slider', 'tilt at rest')).focus();
+  it.each([['number', '3', 'slider', 'tilt at rest'], ['switch', '1', 'switch', 'Hear Deck stems']])('dark and the places work on a %s too', async (_, place, role, name) => {
+    const dark = async (): Promise<boolean> => (await v.page.$$eval('button[aria-pressed=true]', (all) => all.map((e) => e.textContent).join())).includes('everything is out');
+    await v.page.keyboard.press(place);
+    await (await named(v.page, role, name)).focus();
     await v.page.keyboard.press('0');
-    await until('dark', async () => (await v.page.$$eval('button[aria-pressed=true]', (all) => all.map((e) => e.textContent).join())).includes('everything is out'));
+    await until('dark', dark);
     await v.page.keyboard.press('0');
+    await until('light', async () => !(await dark()));
+    await v.page.keyboard.press('5');
+    await named(v.page, 'heading', 'Address for a streaming program');
     await v.page.keyboard.press('1');
     await named(v.page, 'heading', 'The field');
   });

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { writeWav } from '../src/core/audio/wav';
-import { microphoneFile, named, openMenu, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { microphoneFile, named, openMenu, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -66,7 +66,7 @@ describe('inputs', () => {
     const monitor = await named(v.page, 'slider', 'Monitor level of steady');
     await monitor.focus();
     await v.page.keyboard.press('Home');
-    await v.page.click('input[aria-label="Hear steady"]');
+    await tap(v.page, 'input[aria-label="Hear steady"]');
     await until('it not to be heard', async () => (await strip('steady')).includes('drives, not heard'));
     expect(Math.abs((await loudness('steady')) + 6)).toBeLessThan(0.3);
     const trim = await named(v.page, 'slider', 'Trim of steady');
@@ -195,7 +195,7 @@ describe('other sounds', () => {
     await v.page.keyboard.type('-40');
     await v.page.keyboard.press('Enter');
     await until('it quiet', async () => Math.abs((await loudness('Sine')) + 40) < 0.3);
-    await v.page.click('input[aria-label="Automatic gain of Sine"]');
+    await tap(v.page, 'input[aria-label="Automatic gain of Sine"]');
     // To an RMS of −20 dBFS, 23 dB above −43; it rises by 3 dB a second.
     await until('it raised', async () => (await loudness('Sine')) > -30, 20000);
     expect(Number.parseFloat((await textOf(v.page, '[aria-label="Automatic gain of Sine now"]')).replace('+', ''))).toBeGreaterThan(8);

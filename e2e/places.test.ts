@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { readFileSync } from 'node:fs';
-import { named, openMenu, playFerry, press, startServer, until, visit, type Server, type Visit } from './support';
+import { named, openMenu, playFerry, press, startServer, tap, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -45,7 +45,7 @@ describe('every place', () => {
   it('the bench and the day theme too', async () => {
     await v.page.setViewport({ width: 1280, height: 800 });
     await v.page.keyboard.press('2');
-    await v.page.click('[data-parameter="ferry/height"]');
+    await tap(v.page, '[data-parameter="ferry/height"]');
     await named(v.page, 'region', 'Bench');
     expect(await faults()).toEqual([]);
     await openMenu(v.page, 'Show menu');

@@ -1,5 +1,5 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
-import { named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { named, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -65,12 +65,12 @@ describe('routes', () => {
   it('show the number at every step, from the sound to what is really sent', async () => {
     await v.page.keyboard.press('2');
     await v.page.waitForSelector('[data-parameter="ferry/height"]');
-    await v.page.click('[data-parameter="ferry/height"]');
+    await tap(v.page, '[data-parameter="ferry/height"]');
     await named(v.page, 'region', 'Bench');
     const number = async (card: string): Promise<number> => Number.parseFloat((await textOf(v.page, `[aria-label=Bench] [aria-label="${card}"] span`)).replace('−', '-'));
     await until('a heard number', async () => (await number('heard')) > 0.01);
     // With amount 0 everything after it rests, whatever is heard.
-    await v.page.click('[aria-label=Bench] [aria-label=amount]');
+    await tap(v.page, '[aria-label=Bench] [aria-label=amount]');
     const amount = await named(v.page, 'slider', 'Amount');
     await amount.focus();
     await v.page.keyboard.press('Home');

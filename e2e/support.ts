@@ -100,6 +100,10 @@ export function named(page: Page, role: string, name: string): Promise<ElementHa
 export async function press(page: Page, role: string, name: string): Promise<void> {
   await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(30000).click();
 }
+/** Presses what the selector finds, once it has come to rest: what moves is missed. */
+export async function tap(page: Page, selector: string): Promise<void> {
+  await page.locator(selector).setTimeout(30000).click();
+}
 /** Opens a menu by its button, once the one before has quite gone: a press on its backdrop would only close that. */
 export async function openMenu(page: Page, button: string): Promise<void> {
   await until('no menu in the way', async () => (await page.$('[role=menu],[role=presentation].MuiModal-root')) === null);

@@ -1,6 +1,7 @@
 /**
- * Renders notes through a General MIDI soundfont from Debian's packages (fluidsynth, fluid-soundfont-gm). Nothing of it is part
- * of the project; whoever wants it installs it, and every command says when it is not there.
+ * Renders notes through General MIDI soundfonts from Debian's packages (fluidsynth, fluid-soundfont-gm; for tuning also
+ * timgm6mb-soundfont, musescore-general-soundfont-small, opl3-soundfont). Nothing of them is part of the project; whoever wants
+ * them installs them, and every command says when they are not there.
  */
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -11,12 +12,16 @@ import { readWav } from '../../src/core/audio/wav';
 import { DRUMS, type Note } from './score';
 
 const FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
+const FURTHER = ['/usr/share/sounds/sf2/TimGM6mb.sf2', '/usr/share/sounds/sf3/MuseScore_General_Lite.sf3', '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2'];
 const TICKS_PER_SECOND = 19200;
 const CACHE = '.cache/onsets.json';
 
 export function hasGeneralMidi(): boolean {
   return existsSync(FONT) && ['/usr/bin/fluidsynth', '/usr/local/bin/fluidsynth'].some((f) => existsSync(f));
 }
+
+/** Soundfonts that are there; the first is the one the accuracy report plays. */
+export function fonts(): readonly string[] { return [FONT, ...FURTHER].filter((f) => existsSync(f)); }
 
 /** A standard MIDI file of notes; drums on channel 10. */
 export function midiOf(notes: readonly Note[], kit: number): Uint8Array {
@@ -38,14 +43,14 @@ export function midiOf(notes: readonly Note[], kit: number): Uint8Array {
 }
 
 /** @returns left and right at 48 kHz, `seconds` long; a piece without notes is silence */
-export function renderGeneralMidi(notes: readonly Note[], kit: number, seconds: number, { reverb = false } = {}): [Float32Array, Float32Array] {
+export function renderGeneralMidi(notes: readonly Note[], kit: number, seconds: number, { reverb = false, font = FONT } = {}): [Float32Array, Float32Array] {
   const frames = Math.round(seconds * 48000);
   if (notes.length === 0) return [new Float32Array(frames), new Float32Array(frames)];
   const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-gm-'));
   try {
     const midi = path.join(folder, 'a.mid'), wav = path.join(folder, 'a.wav');
     writeFileSync(midi, midiOf(notes, kit));
-    execFileSync('fluidsynth', ['-ni', '-q', '-F', wav, '-T', 'wav', '-O', 'float', '-r', '48000', '-g', '0.4', '-R', reverb ? '1' : '0', '-C', '0', FONT, midi], { stdio: 'ignore' });
+    execFileSync('fluidsynth', ['-ni', '-q', '-F', wav, '-T', 'wav', '-O', 'float', '-r', '48000', '-g', '0.4', '-R', reverb ? '1' : '0', '-C', '0', font, midi], { stdio: 'ignore' });
     const { channels } = readWav(readFileSync(wav));
     const fit = (x: Float32Array): Float32Array => { const out = new Float32Array(frames); out.set(x.subarray(0, frames)); return out; };
     return [fit(channels[0]!), fit(channels[1] ?? channels[0]!)];
@@ -57,27 +62,29 @@ let offsets: Offsets | null = null;
 const GRID = 3, SPACE = 1.3;
 
 /** Renders each note of an instrument alone and finds when it is there: at −20 dB of its peak. */
-function measure(program: number, kit: number): void {
+function measure(program: number, kit: number, font: string): void {
   const keys = program === DRUMS ? Array.from({ length: 47 }, (_, i) => 35 + i) : Array.from({ length: 26 }, (_, i) => 24 + i * GRID);
   const notes = keys.map((key, i): Note => ({ t: 0.1 + i * SPACE, length: 0.8, program, key, velocity: 100 }));
-  const [l, r] = renderGeneralMidi(notes, kit, keys.length * SPACE + 0.5);
+  const [l, r] = renderGeneralMidi(notes, kit, keys.length * SPACE + 0.5, { font });
   notes.forEach(({ t, key }) => {
     const from = Math.round(t * 48000), to = Math.round((t + SPACE - 0.1) * 48000);
     let peak = 0;
     for (let i = from; i < to; i++) peak = Math.max(peak, Math.abs(l[i]!), Math.abs(r[i]!));
     let at = from;
     while (at < to && Math.max(Math.abs(l[at]!), Math.abs(r[at]!)) < peak * 0.1) at++;
-    offsets![`${program} ${program === DRUMS ? kit : 0} ${key}`] = [(at - from) / 48000, peak];
+    offsets![nameOf(program, kit, key, font)] = [(at - from) / 48000, peak];
   });
   mkdirSync('.cache', { recursive: true });
   writeFileSync(CACHE, JSON.stringify(offsets));
 }
 
+const nameOf = (program: number, kit: number, key: number, font: string): string => `${program} ${program === DRUMS ? kit : 0} ${key}${font === FONT ? '' : ` ${path.basename(font)}`}`;
+
 /** How long after its time in the file a note's sound begins, in seconds, and how loud its peak is at velocity 100. */
-export function onsetOf(note: Note, kit: number): [offset: number, peak: number] {
+export function onsetOf(note: Note, kit: number, font = FONT): [offset: number, peak: number] {
   offsets ??= existsSync(CACHE) ? JSON.parse(readFileSync(CACHE, 'utf8')) as Offsets : {};
   const key = note.program === DRUMS ? note.key : Math.min(99, Math.max(24, 24 + Math.round((note.key - 24) / GRID) * GRID));
-  const name = `${note.program} ${note.program === DRUMS ? kit : 0} ${key}`;
-  if (!offsets[name]) measure(note.program, kit);
+  const name = nameOf(note.program, kit, key, font);
+  if (!offsets[name]) measure(note.program, kit, font);
   return offsets[name] ?? [0, 0];
 }

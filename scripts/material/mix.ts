@@ -1,6 +1,6 @@
 /** Mixes a piece as a listener would get it, with the truth of every note that can be heard. */
 import { seeded } from '../../src/core/random';
-import { hasGeneralMidi, onsetOf, renderGeneralMidi } from './generalMidi';
+import { fonts, hasGeneralMidi, onsetOf, renderGeneralMidi } from './generalMidi';
 import { DRUMS, HAT, KICK, OPEN_HAT, SNARE, type Note, type Piece } from './score';
 import { hasSpeech, makeSpeech } from './speech';
 import { renderOwn, reverb } from './synth';
@@ -26,6 +26,8 @@ export interface MixOptions {
   readonly room?: number;
   readonly voiceDb?: number;
   readonly seed: number;
+  /** Which of the soundfonts that are there; the first when left out. */
+  readonly font?: number;
 }
 
 const rms = (x: Float32Array): number => { let s = 0; for (const v of x) s += v * v; return Math.sqrt(s / Math.max(1, x.length)); };
@@ -35,10 +37,11 @@ export function mixPiece(piece: Piece, options: MixOptions): Mixed {
   const { seconds, kit } = piece;
   const frames = Math.round(seconds * 48000);
   const gm = options.source === 'gm' && hasGeneralMidi();
+  const available = fonts(), font = available[(options.font ?? 0) % Math.max(1, available.length)];
   const render = (notes: readonly Note[]): { l: Float32Array; r: Float32Array; at: { onset: number; peak: number; soft: boolean }[] } => {
     if (gm) {
-      const [l, r] = renderGeneralMidi(notes, kit, seconds);
-      return { l, r, at: notes.map((n) => { const [offset, peak] = onsetOf(n, kit); return { onset: n.t + offset, peak: peak * (n.velocity / 100) ** 2, soft: offset > SOFT_ATTACK }; }) };
+      const [l, r] = renderGeneralMidi(notes, kit, seconds, { font });
+      return { l, r, at: notes.map((n) => { const [offset, peak] = onsetOf(n, kit, font); return { onset: n.t + offset, peak: peak * (n.velocity / 100) ** 2, soft: offset > SOFT_ATTACK }; }) };
     }
     const { sound, onsets, peaks } = renderOwn(notes, seconds, options.seed);
     return { l: sound, r: sound, at: notes.map((n, i) => ({ onset: onsets[i]!, peak: peaks[i]!, soft: onsets[i]! - n.t > SOFT_ATTACK })) };

@@ -34,10 +34,20 @@ export function drumSound(key: number, velocity: number, kitSeed: number, noiseS
     return make(kit.snareFall * 6, (t) => 0.6 * kit.snareTone * Math.sin(TAU * kit.snareHz * (key === 37 ? 4 : 1) * t + 2 * Math.exp(-t / 0.008)) * Math.exp(-t / (0.06 * short)) + 0.55 * high.step(noise()) * Math.exp(-t / (kit.snareFall * short)));
   }
   if (key === CLAP) { const high = new HighPass(1000); return make(0.4, (t) => 0.5 * high.step(noise()) * (t < 0.03 ? Math.exp(-(t % 0.01) / 0.004) : Math.exp(-(t - 0.03) / 0.08))); }
-  if (key === 42 || key === 44 || key === OPEN_HAT || key === 69 || key === 70 || key === 54) {
+  if (key === 42 || key === 44 || key === OPEN_HAT) {
     const a = new HighPass(kit.hatHz), b = new HighPass(kit.hatHz), fall = key === OPEN_HAT ? kit.openFall : kit.hatFall;
-    const foot = key === 69 || key === 70 ? 0.012 : 0.0006;
-    return make(fall * 6, (t) => { let metal = 0; for (let k = 0; k < 4; k++) metal += Math.sin(TAU * kit.hatHz * (0.62 + 0.31 * k) * t) > 0 ? 0.25 : -0.25; return 0.45 * b.step(a.step(noise() + 0.8 * metal)) * Math.min(1, t / foot) * Math.exp(-t / fall); });
+    return make(fall * 6, (t) => { let metal = 0; for (let k = 0; k < 4; k++) metal += Math.sin(TAU * kit.hatHz * (0.62 + 0.31 * k) * t) > 0 ? 0.25 : -0.25; return 0.45 * b.step(a.step(noise() + 0.8 * metal)) * Math.min(1, t / 0.0006) * Math.exp(-t / fall); });
+  }
+  if (key === 69 || key === 70) {
+    // Beads in a gourd: a soft start, duller and rounder than metal.
+    const high = new HighPass(1800), foot = 0.012 + 0.02 * kit.openFall, fall = 0.02 + 0.4 * kit.hatFall, a = 1 - Math.exp((-TAU * (4000 + 300 * kit.drive)) / RATE);
+    let low = 0, lower = 0;
+    return make(0.25, (t) => { low += a * (noise() - low); lower += a * (low - lower); return 1.1 * high.step(lower) * (t < foot ? t / foot : Math.exp(-(t - foot) / fall)); });
+  }
+  if (key === 54) {
+    // Jingles: several plates that ring at their own pitches, struck within a few hundredths of a second of one another.
+    const plates = Array.from({ length: 6 }, () => ({ at: 0.035 * r() * r(), hz: 5200 + 6000 * r(), p: r() * 6 }));
+    return make(0.4, (t) => { let x = 0; for (const { at, hz, p } of plates) if (t >= at) x += Math.sin(TAU * hz * t + p) * Math.exp(-(t - at) / 0.06); return 0.12 * x + 0.1 * noise() * Math.exp(-t / 0.02); });
   }
   if (key === CRASH || key === 57 || key === 51 || key === 59 || key === 53) {
     const high = new HighPass(3500), ride = key !== CRASH && key !== 57;

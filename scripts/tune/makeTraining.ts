@@ -72,7 +72,7 @@ for (let seed = from; seed < to; seed++) {
   } else {
     const piece = makePiece(seed, { kit: KITS[Math.floor(random() * KITS.length)]! });
     const bedDb = random() < 0.22 ? -Infinity : -12 + 16 * random();
-    const m = mixPiece(piece, { source: random() < 0.25 ? 'own' : 'gm', bedDb, peakDb: -50 * random() ** 1.5, ...(random() < 0.3 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.35 && { voiceDb: -8 + 12 * random() }), seed });
+    const m = mixPiece(piece, { source: random() < 0.3 ? 'own' : 'gm', font: random() < 0.5 ? 0 : Math.floor(random() * 4), bedDb, peakDb: -50 * random() ** 1.5, ...(random() < 0.3 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.35 && { voiceDb: -8 + 12 * random() }), seed });
     const both = { left: m.left, right: m.right === m.left ? m.right.slice() : m.right };
     colour(both, random);
     put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: piece.drums.length + (bedDb > -90 ? piece.bed.length : 0) > 20, hitKnown: true });

@@ -1,6 +1,6 @@
 'use client';
 import { Box, type SxProps, type Theme } from '@mui/material';
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { formatNumber } from '../../core/parameters/description';
 import { clamp } from '../../core/units';
 import { FONT } from '../theme/tokens';
@@ -27,6 +27,9 @@ export interface NumberFieldProps {
 export function NumberField({ label, value, unit, min, max, step, usual, onChange, onEnd, sx, disabled = false }: NumberFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null);
+  const resting = useRef<HTMLElement>(null), back = useRef(false);
+  // Whoever typed it goes on from it by keyboard.
+  useEffect(() => { if (typed === null && back.current) { back.current = false; resting.current?.focus(); } }, [typed]);
   const digits = Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)));
   const tidy = (x: number): number => Number(clamp(x, min, max).toFixed(digits + 1));
   const wrong = typed !== null && !accepts(typed, min, max);
@@ -70,7 +73,7 @@ export function NumberField({ label, value, unit, min, max, step, usual, onChang
         <Box
           component="input" autoFocus aria-label={label} aria-invalid={wrong} value={typed} inputMode="decimal"
           onFocus={(e) => e.currentTarget.select()} onChange={(e) => setTyped(e.currentTarget.value)} onBlur={() => finish(true)} onDoubleClick={() => { if (usual !== undefined) { setTyped(null); onChange(usual, false); } }}
-          onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') finish(true); else if (e.key === 'Escape') finish(false); }}
+          onKeyDown={(e) => { e.stopPropagation(); if (e.key !== 'Enter' && e.key !== 'Escape') return; back.current = true; finish(e.key === 'Enter'); }}
           sx={[base, (t) => ({ width: 110, border: `2px solid ${wrong ? t.ink.selected : t.ink.now}`, background: t.ink.paper, color: t.ink.paperText, boxSizing: 'border-box' })]}
         />
         {wrong && <Box role="alert" sx={(t) => ({ position: 'absolute', right: 0, top: '100%', zIndex: 30, background: t.ink.paper, color: t.ink.paperText, p: 0.75, fontSize: '0.84rem', whiteSpace: 'nowrap' })}>A number from {formatNumber(min, { step, unit })} to {formatNumber(max, { step, unit })}.</Box>}
@@ -79,7 +82,7 @@ export function NumberField({ label, value, unit, min, max, step, usual, onChang
   }
   return (
     <Box
-      role="slider" tabIndex={disabled ? -1 : 0} aria-label={label} aria-valuenow={value} aria-valuemin={min} aria-valuemax={max} aria-valuetext={formatNumber(value, { step, unit })} aria-disabled={disabled}
+      ref={resting} role="slider" tabIndex={disabled ? -1 : 0} aria-label={label} aria-valuenow={value} aria-valuemin={min} aria-valuemax={max} aria-valuetext={formatNumber(value, { step, unit })} aria-disabled={disabled}
       title={disabled ? undefined : `${label}: drag, click to type, arrow keys; ${formatNumber(min, { step, unit })} to ${formatNumber(max, { step, unit })}`}
       onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={() => { drag.current = null; onEnd?.(); }} onKeyDown={keys}
       onDoubleClick={() => { if (usual !== undefined && !disabled) { setTyped(null); onChange(usual, false); } }}

@@ -15,10 +15,17 @@ const SHORTCUTS: readonly (readonly [string, string])[] = [
   ['Arrow keys', 'step a number; Shift: ten steps, Alt: a tenth'], ['Enter', 'type a number'], ['F', 'on a screen: fill the display'], ['?', 'this list'],
 ];
 
+const isTyped = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && (e.target.isContentEditable || e.target.matches('textarea,select,input:not([type=checkbox],[type=radio],[type=range],[type=button],[type=file])'));
+const isInList = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && e.target.closest('[role=menu],[role=listbox]') !== null;
+/** Everywhere but where text is typed: on a number that is dragged or a switch, a digit means what it means everywhere. */
+const NOT_TYPING = { enableOnFormTags: true, ignoreEventWhen: isTyped };
+/** Letters and Escape belong to an open menu as long as it has the focus. */
+const USUAL = { enableOnFormTags: true, ignoreEventWhen: (e: KeyboardEvent): boolean => isTyped(e) || isInList(e) };
 /** Dark and freeze come first: nothing that has the focus may keep a key from them. */
 const FIRST = { eventListenerOptions: { capture: true } };
-/** On a number that is dragged, a digit means what it means everywhere. */
-const ON_NUMBERS = { enableOnFormTags: ['slider', 'spinbutton', 'option', 'menuitem', 'radio'] as const };
+
+/** A number has keys of its own for the ends of its range and its usual value. */
+function onNumber(e: KeyboardEvent): boolean { return e.target instanceof HTMLElement && e.target.closest('[role=slider]') !== null; }
 
 function selectedRoute(): string | null {
   const { route } = useView.getState();
@@ -35,29 +42,29 @@ export function Keys() {
     document.addEventListener('focusin', focused);
     return () => document.removeEventListener('focusin', focused);
   }, []);
-  useHotkeys(PLACES.map((_, i) => String(i + 1)), (e) => goTo(PLACES[Number(e.key) - 1]!.name), ON_NUMBERS);
-  useHotkeys('0', () => setDark(!useSession.getState().dark), { ...FIRST, ...ON_NUMBERS });
-  useHotkeys('9', () => setFreeze(!useSession.getState().freeze), { ...FIRST, ...ON_NUMBERS });
+  useHotkeys(PLACES.map((_, i) => String(i + 1)), (e) => goTo(PLACES[Number(e.key) - 1]!.name), NOT_TYPING);
+  useHotkeys('0', () => setDark(!useSession.getState().dark), { ...NOT_TYPING, ...FIRST });
+  useHotkeys('9', () => setFreeze(!useSession.getState().freeze), { ...NOT_TYPING, ...FIRST });
   useHotkeys('alt+0', () => setDark(!useSession.getState().dark), { ...FIRST, enableOnFormTags: true, preventDefault: true });
   useHotkeys('alt+9', () => setFreeze(!useSession.getState().freeze), { ...FIRST, enableOnFormTags: true, preventDefault: true });
   useHotkeys('space', (e) => {
-    const control = e.target instanceof HTMLElement ? e.target.closest<HTMLElement>('button,a,[role=button],[role=menuitem],[role=switch],input') : null;
+    const control = e.target instanceof HTMLElement ? e.target.closest<HTMLElement>('button,a,[role=button],[role=switch],[role=radio],[role=tab],input') : null;
     // Whoever goes from control to control by keyboard presses them with the space bar. A button that was only clicked lets go.
-    if (control && (byKeyboard.current || control.closest('[role=menu]'))) return;
+    if (control && byKeyboard.current) return;
     control?.blur();
     e.preventDefault();
     setPlaying(!useSession.getState().playing);
-  });
-  useHotkeys('home', (e) => { if (!(e.target instanceof HTMLElement && e.target.closest('[role=slider]'))) seek(0); });
-  useHotkeys('mod+z', undoEdit, { preventDefault: true });
-  useHotkeys(['mod+shift+z', 'mod+y'], redoEdit, { preventDefault: true });
-  useHotkeys('h', nextMultiple);
-  useHotkeys('b', () => theEngine()?.beat('bar now'));
-  useHotkeys('m', () => { const id = selectedRoute(); if (id) edit('mute or unmute a route', muteRoute(id, !currentShow().routes.find((r) => r.id === id)!.muted)); });
-  useHotkeys('l', () => { const id = selectedRoute(); if (id) fitToHeard(id); });
-  useHotkeys(['delete', 'backspace'], () => { const id = selectedRoute(); if (id) { edit('delete a route', removeRoutes([id])); look({ route: null }); } });
-  useHotkeys('escape', () => look({ route: null, signal: null, trying: null, moving: null, aiming: null, keys: false }));
-  useHotkeys('?', () => look({ keys: !useView.getState().keys }), { useKey: true });
+  }, USUAL);
+  useHotkeys('home', (e) => { if (!onNumber(e)) seek(0); }, USUAL);
+  useHotkeys('mod+z', undoEdit, { ...USUAL, preventDefault: true });
+  useHotkeys(['mod+shift+z', 'mod+y'], redoEdit, { ...USUAL, preventDefault: true });
+  useHotkeys('h', nextMultiple, USUAL);
+  useHotkeys('b', () => theEngine()?.beat('bar now'), USUAL);
+  useHotkeys('m', () => { const id = selectedRoute(); if (id) edit('mute or unmute a route', muteRoute(id, !currentShow().routes.find((r) => r.id === id)!.muted)); }, USUAL);
+  useHotkeys('l', () => { const id = selectedRoute(); if (id) fitToHeard(id); }, USUAL);
+  useHotkeys(['delete', 'backspace'], (e) => { if (onNumber(e)) return; const id = selectedRoute(); if (id) { edit('delete a route', removeRoutes([id])); look({ route: null }); } }, USUAL);
+  useHotkeys('escape', () => look({ route: null, signal: null, trying: null, moving: null, aiming: null, keys: false }), USUAL);
+  useHotkeys('?', () => look({ keys: !useView.getState().keys }), { ...USUAL, useKey: true });
   return (
     <Dialog open={open} onClose={() => look({ keys: false })} aria-labelledby="keys-title" slotProps={{ paper: { sx: { p: 3, minWidth: 460 } } }}>
       <Typography id="keys-title" variant="h2" sx={{ mb: 1.5 }}>Keys</Typography>
