@@ -94,7 +94,7 @@ describe('keys', () => {
     await v.page.keyboard.press('Escape');
     await until('the menu gone', async () => (await v.page.$('[role=menu]')) === null);
   });
-  it.each([['number', '3', 'slider', 'tilt at rest'], ['switch', '1', 'switch', 'Hear Deck stems']])('dark and the places work on a %s too', async (_, place, role, name) => {
+  it.each([['number', '3', 'slider', 'tilt at rest'], ['switch', '1', 'switch', 'Hear Deck stems']] as const)('dark and the places work on a %s too', async (_, place, role, name) => {
     const dark = async (): Promise<boolean> => (await v.page.$$eval('button[aria-pressed=true]', (all) => all.map((e) => e.textContent).join())).includes('everything is out');
     await v.page.keyboard.press(place);
     await (await named(v.page, role, name)).focus();

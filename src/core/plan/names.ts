@@ -1,3 +1,7 @@
+import { bandsOf } from '../ears/bandSet';
+import { POINTS_LEAST } from '../ears/vector';
+import type { Ear, Show } from '../show/types';
+
 /** Names of the signals that are not ears. */
 
 /** A route's shaped number, 0 at rest and 1 at reach, stands among the signals under this name. */
@@ -10,3 +14,18 @@ export const memberSignal = (ear: string, member: number): string => `${ear}/${m
 /** The show's tempo: beats a minute, confidence, place in the bar (0 to 1), beats to a bar; and a trace with 1 at each beat, 2 at each bar. */
 export const TEMPO_SIGNALS = ['bpm', 'confidence', 'bar', 'perBar', 'mark'] as const;
 export const tempoSignal = (what: (typeof TEMPO_SIGNALS)[number]): string => `tempo:${what}`;
+
+/** Points of an ear's vector; 0 for what is none. */
+export function pointsOfEar({ listening }: Ear): number {
+  return listening.kind === 'bands' ? bandsOf(listening.set, listening.crossovers).length : listening.kind === 'vector' ? Math.max(POINTS_LEAST, listening.points) : 0;
+}
+/** A vector that changes its length gets another place. */
+export const vectorName = (ear: Ear, points: number): string => `${ear.id}#${points}`;
+
+/** Every signal that a show has, by name. */
+export function signalNames(show: Show, ears: readonly Ear[]): string[] {
+  return [
+    ...TEMPO_SIGNALS.map(tempoSignal), ...show.inputs.flatMap((i) => INPUT_SIGNALS.map((w) => inputSignal(i.id, w))), ...ears.map((e) => e.id),
+    ...ears.flatMap((e) => (e.listening.kind === 'bands' ? Array.from({ length: pointsOfEar(e) }, (_, k) => memberSignal(e.id, k)) : [])), ...show.routes.map((r) => routeSignal(r.id)),
+  ];
+}

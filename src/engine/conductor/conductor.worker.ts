@@ -114,7 +114,7 @@ class Host implements HopSource {
       case 'drafts': this.#drafts = message.ears; this.#plan(); return;
       case 'tap': this.#conductor.tap(message.route); return;
       case 'watch':
-        this.#conductor.watched = message.input;
+        this.#conductor.inputs.watched = message.input;
         this.#fieldData.fill(NaN);
         if (message.input) this.#ask({ kind: 'field' }, message.input, null);
         return;
@@ -131,10 +131,10 @@ class Host implements HopSource {
         this.#played.set(message.input, waiting);
         return;
       }
-      case 'midi clock': this.#conductor.clock.midi(message.beat, message.bpm); return;
-      case 'beat now': this.#conductor.clock.beatNow(); return;
-      case 'bar now': this.#conductor.clock.barNow(); return;
-      case 'bar found': this.#conductor.clock.barFound(); return;
+      case 'midi clock': this.#conductor.inputs.clock.midi(message.beat, message.bpm); return;
+      case 'beat now': this.#conductor.inputs.clock.beatNow(); return;
+      case 'bar now': this.#conductor.inputs.clock.barNow(); return;
+      case 'bar found': this.#conductor.inputs.clock.barFound(); return;
       case 'audio': this.#audioRunning = message.running; this.#audioAt = performance.now(); return;
       case 'subscribe':
         this.#readers.push(message.port);
@@ -199,7 +199,7 @@ class Host implements HopSource {
     this.#asks.delete(id);
     if (!ask) return;
     if (ask.ear === null) {
-      if (this.#conductor.watched !== ask.input) return;
+      if (this.#conductor.inputs.watched !== ask.input) return;
       const newest = this.#fieldHead[0]!;
       const columns = values.length / SPECTRUM_POINTS;
       for (let i = 0; i < columns; i++) {
@@ -301,9 +301,9 @@ class Host implements HopSource {
     this.position = Math.max(0, (this.#control.reals[Real.Position]! - (this.playing ? ahead : 0)) / SAMPLE_RATE);
     this.#from = Math.max(0, this.position - HOP / SAMPLE_RATE);
     conductor.tick(this.#hop, this);
-    for (let i = 0; i < conductor.eventCount; i++) this.#eventWriter.write(conductor.eventSlot[i]!, conductor.eventTime[i]!, conductor.eventStrength[i]!);
+    for (let i = 0; i < conductor.store.eventCount; i++) this.#eventWriter.write(conductor.store.eventSlot[i]!, conductor.store.eventTime[i]!, conductor.store.eventStrength[i]!);
     const time = ((this.#hop + 1) * HOP) / SAMPLE_RATE;
-    if (conductor.watched !== null && this.#hop % TICKS_PER_COLUMN === TICKS_PER_COLUMN - 1) this.#writeField(columnOfTick(this.#hop));
+    if (conductor.inputs.watched !== null && this.#hop % TICKS_PER_COLUMN === TICKS_PER_COLUMN - 1) this.#writeField(columnOfTick(this.#hop));
     this.#frames.write(conductor, this.#hop, time);
     this.#control.reals[Real.Time] = time;
     this.#control.add(Word.Ticks);
@@ -315,7 +315,7 @@ class Host implements HopSource {
       const at = (c % TRACE_COLUMNS) * SPECTRUM_POINTS;
       this.#fieldData.fill(NaN, at, at + SPECTRUM_POINTS);
     }
-    this.#conductor.readField(this.#fieldData, (column % TRACE_COLUMNS) * SPECTRUM_POINTS);
+    this.#conductor.inputs.readField(this.#fieldData, (column % TRACE_COLUMNS) * SPECTRUM_POINTS);
     Atomics.store(this.#fieldHead, 0, column);
   }
 }
