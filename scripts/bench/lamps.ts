@@ -3,6 +3,7 @@
  * Asked over the process channel: `reset`, or `state` for what was seen since.
  */
 import { fork, type ChildProcess } from 'node:child_process';
+import os from 'node:os';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { fileURLToPath } from 'node:url';
 import { SimulatedReceiver } from '../../src/bridge/simulated/artnetReceiver';
@@ -36,6 +37,7 @@ export class Lamps {
 }
 
 if (process.argv[2] === 'lamps' && process.send) {
+  try { os.setPriority(os.constants.priority.PRIORITY_HIGH); } catch { /* only root may; the figure beside tells how long it stood still */ }
   const receiver = await SimulatedReceiver.open(0);
   const still = monitorEventLoopDelay({ resolution: 5 });
   still.enable();

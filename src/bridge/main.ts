@@ -1,10 +1,13 @@
 /** The server: `node --import tsx src/bridge/main.ts`. PORT, BATUCADA_LISTEN, BATUCADA_DATA and BATUCADA_ARTNET_PORT set it up. */
+import os from 'node:os';
 import path from 'node:path';
 import { ARTNET_PORT } from './artnetSender';
 import { NextFront } from './nextFront';
 import { CANONICAL_HOST, startServer } from './server';
 
 async function main(): Promise<void> {
+  // Packets before whatever else the machine does. Only root may ask for that; anyone else goes on without.
+  try { os.setPriority(os.constants.priority.PRIORITY_ABOVE_NORMAL); } catch { /* then they share */ }
   const port = whole('PORT', 4800);
   const front = new NextFront(port);
   const [server] = await Promise.all([

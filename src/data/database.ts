@@ -52,7 +52,7 @@ export async function setSetting(key: string, value: unknown): Promise<void> {
   await db().settings.put({ key, value });
 }
 
-export async function hashOf(bytes: ArrayBuffer): Promise<string> {
+export async function hashOf(bytes: ArrayBuffer | Uint8Array<ArrayBuffer>): Promise<string> {
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
   return [...digest].map((b) => b.toString(16).padStart(2, '0')).join('');
 }

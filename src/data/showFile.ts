@@ -54,14 +54,16 @@ export async function readShowFile(file: Blob): Promise<ShowFile> {
   const show = parseShow(json(text));
   const memory = (files['memory.json'] && parseMemory(json(files['memory.json']))) || EMPTY_MEMORY;
   const about = (files['media.json'] ? json(files['media.json']) : {}) as Record<string, { name?: unknown; type?: unknown } | undefined>;
-  const media = await Promise.all(mediaOf(show).map(async (hash) => {
-    const data = files[`media/${hash}`];
+  const media: { hash: string; name: string; blob: Blob }[] = [];
+  // One after the other: all at once they would take every core from the show that is playing.
+  for (const hash of mediaOf(show)) {
+    const data = files[`media/${hash}`] as Uint8Array<ArrayBuffer> | undefined;
     if (!data) throw new ShowError('This show file is damaged: one of its sounds or images is missing. Try another copy of it.');
-    if ((await hashOf(data.slice().buffer)) !== hash) throw new ShowError('This show file is damaged: one of its sounds or images was changed. Try another copy of it.');
+    if ((await hashOf(data)) !== hash) throw new ShowError('This show file is damaged: one of its sounds or images was changed. Try another copy of it.');
     const name = typeof about[hash]?.name === 'string' ? about[hash].name : 'file';
     const type = typeof about[hash]?.type === 'string' && /^(audio|image|video)\/[\w.+-]+$/.test(about[hash].type) ? about[hash].type : '';
-    return { hash, name, blob: new Blob([data as Uint8Array<ArrayBuffer>], { type }) };
-  }));
+    media.push({ hash, name, blob: new Blob([data], { type }) });
+  }
   return { show, memory, media };
 }
 
