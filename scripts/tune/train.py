@@ -1,11 +1,11 @@
 """Trains the small networks that hear hits, beats and presence, from what makeTraining.ts made.
 
-usage: [RESUME=WEIGHTS.json] train.py hits|beat|speech OUT.json MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy)
+usage: [RESUME=WEIGHTS.json] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy)
 The network is a gated recurrent unit over band frames; src/core/hearing/gru.ts runs the same arithmetic.
 """
 import json, os, sys, time
 import numpy as np, torch
-torch.set_num_threads(2)
+torch.set_num_threads(1)
 what, out, minutes, sources = sys.argv[1], sys.argv[2], float(sys.argv[3]), sys.argv[4:]
 torch.manual_seed(4); rng = np.random.default_rng(4)
 HOP = 256 / 48000
@@ -97,10 +97,10 @@ if os.environ.get('RESUME'):
         net.g.weight_hh_l0.copy_(m('stateWeights', (3 * SIZE, SIZE))); net.g.bias_hh_l0.copy_(m('stateBias', (3 * SIZE,)))
         net.o.weight.copy_(m('outWeights', (outputs, SIZE))); net.o.bias.copy_(m('outBias', (outputs,)))
 opt = torch.optim.Adam(net.parameters(), RATE)
-start = time.time(); step_n = 0; running = None
+start = time.process_time(); step_n = 0; running = None
 bce = torch.nn.BCEWithLogitsLoss(reduction='none')
-while time.time() - start < minutes * 60:
-    share = (time.time() - start) / (minutes * 60)
+while time.process_time() - start < minutes * 60:
+    share = (time.process_time() - start) / (minutes * 60)
     for g in opt.param_groups: g['lr'] = RATE * min(1, step_n / 50) * (0.02 + 0.98 * 0.5 * (1 + np.cos(np.pi * share)))
     xs, ts, ws = [], [], []
     for i in rng.choice(len(train), BATCH, p=lengths / lengths.sum()):
@@ -116,7 +116,7 @@ while time.time() - start < minutes * 60:
     loss = (bce(y, t) * w).sum() / w.sum()
     opt.zero_grad(); loss.backward(); torch.nn.utils.clip_grad_norm_(net.parameters(), 1.0); opt.step(); step_n += 1
     running = loss.item() if running is None else 0.98 * running + 0.02 * loss.item()
-    if step_n % 200 == 0: print(step_n, round(time.time() - start), round(running, 5), flush=True)
+    if step_n % 200 == 0: print(step_n, round(time.process_time() - start), round(running, 5), flush=True)
 
 def export():
     def q(a):

@@ -1,7 +1,23 @@
 import { onePole, type Seconds } from '../units';
+import { CURVE_TABLE, curveTable, readCurve } from './curve';
+import { Past } from './past';
 import { leastFitHigh, TAP_INDEX, TAPS, type Shaping } from './steps';
 
-const STRIKE = 1, FLOOR = 2, FIT = 4, COMING = 8, CLAMP = 16, SMOOTH = 32;
+const STRIKE = 1, FLOOR = 2, FIT = 4, COMING = 8, CLAMP = 16, SMOOTH = 32, FLIP = 64, CURVE = 128, HOLD = 256, STEADY = 512, AVERAGE = 1024, STEPS = 2048, DELAY = 4096;
+/** Any of these needs the slower part of a row. */
+const SELDOM = FLIP | CURVE | HOLD | STEADY | AVERAGE | STEPS | DELAY;
+/** How quickly the steady filter's own measure of speed follows, as in Casiez, Roussel & Vogel 2012: 1 Hz. */
+const SPEED_TAU: Seconds = 1 / (2 * Math.PI);
+
+/** Settings and state of the steps that few routes have, by row. */
+interface Seldom {
+  curve: Float64Array | null;
+  holdS: Seconds; held: number; heldAge: Seconds;
+  restTau: Seconds; quick: number; calm: number; speed: number; before: number;
+  averageS: Seconds; average: Past | null;
+  size: number;
+  delayS: Seconds; delay: Past | null;
+}
 
 /** What a learning fit has found so far; kept in the memory. */
 export interface FitState { readonly low: number; readonly high: number }
@@ -12,7 +28,7 @@ export interface FitState { readonly low: number; readonly high: number }
  */
 export class RouteBank {
   #capacity = 0;
-  #flags!: Uint8Array;
+  #flags!: Uint16Array;
   #floor!: Float64Array;
   #low!: Float64Array;
   #high!: Float64Array;
@@ -33,6 +49,7 @@ export class RouteBank {
   #strikeAge!: Float64Array;
   #learnedLow!: Float64Array;
   #learnedHigh!: Float64Array;
+  readonly #seldom: (Seldom | null)[] = [];
   #dt: Seconds = NaN;
   /** Row whose numbers are kept at every step, or −1. */
   tapped = -1;
@@ -49,7 +66,7 @@ export class RouteBank {
       if (old) next.set(old);
       return next;
     };
-    const flags = new Uint8Array(capacity);
+    const flags = new Uint16Array(capacity);
     if (this.#capacity) flags.set(this.#flags);
     this.#flags = flags;
     this.#floor = wider(this.#floor);
@@ -82,6 +99,7 @@ export class RouteBank {
     this.#strikeAge[row] = Infinity;
     this.#learnedLow[row] = NaN;
     this.#learnedHigh[row] = NaN;
+    this.#seldom[row] = null;
   }
 
   /**
@@ -91,9 +109,9 @@ export class RouteBank {
   set(row: number, shaping: Shaping, usual: number): void {
     if (row >= this.#capacity) this.#grow(Math.max(row + 1, this.#capacity * 2));
     const { strike, floor, fit, clamp, smooth } = shaping;
-    this.#flags[row] = (strike ? STRIKE : 0) | (floor ? FLOOR : 0) | (fit ? FIT : 0) | (fit?.mode === 'coming' ? COMING : 0) | (clamp ? CLAMP : 0) | (smooth ? SMOOTH : 0);
+    this.#flags[row] = (strike ? STRIKE : 0) | (floor ? FLOOR : 0) | (fit ? FIT : 0) | (fit?.mode === 'coming' ? COMING : 0) | (clamp ? CLAMP : 0) | (smooth ? SMOOTH : 0) | seldomFlags(shaping);
     this.#floor[row] = floor?.at ?? 0;
-    this.#least[row] = leastFitHigh(usual);
+    this.#least[row] = leastFitHigh(usual, fit?.mode === 'coming' ? fit.mostDb : undefined);
     if (fit && fit.mode !== 'coming') { this.#low[row] = fit.low; this.#high[row] = fit.high; }
     this.#forget[row] = fit?.mode === 'coming' ? fit.forgetS : 30;
     this.#clampLow[row] = clamp?.low ?? 0;
@@ -103,12 +121,33 @@ export class RouteBank {
     this.#hold[row] = (strike?.holdMs ?? 0) / 1000;
     this.#drop[row] = (strike?.fallMs ?? 0) / 1000;
     this.#amount[row] = shaping.amount;
+    this.#setSeldom(row, shaping);
     this.#ease(row, this.#dt);
+  }
+
+  #setSeldom(row: number, { curve, hold, steady, average, steps, delay }: Shaping): void {
+    if (!(this.#flags[row]! & SELDOM)) { this.#seldom[row] = null; return; }
+    const s = (this.#seldom[row] ??= { curve: null, holdS: 0, held: 0, heldAge: Infinity, restTau: 0, quick: 0, calm: NaN, speed: 0, before: NaN, averageS: 0, average: null, size: 1, delayS: 0, delay: null });
+    s.curve = curve ? curveTable(curve.points, s.curve ?? new Float64Array(CURVE_TABLE + 1)) : null;
+    s.holdS = (hold?.ms ?? 0) / 1000;
+    if (!hold) { s.held = 0; s.heldAge = Infinity; }
+    s.restTau = (steady?.restMs ?? 0) / 1000;
+    s.quick = steady?.quick ?? 0;
+    if (!steady) { s.calm = s.before = NaN; s.speed = 0; }
+    s.averageS = (average?.ms ?? 0) / 1000;
+    s.average = average ? s.average ?? new Past() : null;
+    s.size = steps ? (steps.by === 'count' ? 1 / steps.count : steps.size) : 1;
+    s.delayS = (delay?.ms ?? 0) / 1000;
+    s.delay = delay ? s.delay ?? new Past() : null;
   }
 
   #ease(row: number, dt: Seconds): void {
     this.#rise[row] = onePole(dt, this.#attack[row]!);
     this.#fall[row] = onePole(dt, this.#release[row]!);
+    const s = this.#seldom[row];
+    if (!s) return;
+    s.average?.setUp(s.averageS, dt);
+    s.delay?.setUp(s.delayS, dt);
   }
 
   learned(row: number): FitState | null {
@@ -122,7 +161,8 @@ export class RouteBank {
 
   /** Every number that a row carries from tick to tick, for tests of what an edit leaves alone. */
   liveState(row: number): readonly number[] {
-    return [this.#level[row]!, this.#strikeFrom[row]!, this.#strikeAge[row]!, this.#learnedLow[row]!, this.#learnedHigh[row]!];
+    const s = this.#seldom[row];
+    return [this.#level[row]!, this.#strikeFrom[row]!, this.#strikeAge[row]!, this.#learnedLow[row]!, this.#learnedHigh[row]!, ...(s ? [s.held, s.heldAge, s.calm, s.speed, s.before, s.average?.mean() ?? 0, s.delay?.delayed() ?? 0] : [])];
   }
 
   /** Call once a tick, before the rows. Coefficients follow `dt` only when it changes. */
@@ -136,9 +176,10 @@ export class RouteBank {
    * Takes one row one tick further. Allocates nothing, never throws.
    * @param x - the signal's number; a non-finite one holds the row
    * @param strength - for a row with a strike: strength of a hit in this tick, 0 for none
+   * @param more - what its amount is scaled by, when a signal moves that
    * @returns the shaped number: 0 is rest, 1 is reach
    */
-  step(row: number, x: number, strength: number): number {
+  step(row: number, x: number, strength: number, more = 1): number {
     const flags = this.#flags[row]!;
     const dt = this.#dt;
     const tap = row === this.tapped ? this.taps : null;
@@ -180,6 +221,8 @@ export class RouteBank {
       y = y < low ? low : y > high ? high : y;
       if (tap) tap[TAP_INDEX.clamp] = y;
     }
+    const seldom = flags & SELDOM ? this.#seldom[row]! : null;
+    if (seldom) y = this.#before(flags, seldom, y, tap);
     if (flags & SMOOTH) {
       const level = this.#level[row]!;
       const gap = y - level;
@@ -191,8 +234,45 @@ export class RouteBank {
       if (tap) tap[TAP_INDEX.smooth] = y;
     } else if (y - y === 0) this.#level[row] = y;
     else y = this.#level[row]!;
-    y *= this.#amount[row]!;
+    if (seldom) y = this.#after(flags, seldom, y, tap);
+    y *= this.#amount[row]! * more;
     if (tap) tap[TAP_INDEX.amount] = y;
+    return y;
+  }
+
+  /** Flip, curve and hold. */
+  #before(flags: number, s: Seldom, x: number, tap: Float32Array | null): number {
+    let y = x;
+    if (flags & FLIP) { y = 1 - y; if (tap) tap[TAP_INDEX.flip] = y; }
+    if (flags & CURVE) { y = y - y === 0 ? readCurve(s.curve!, y) : y; if (tap) tap[TAP_INDEX.curve] = y; }
+    if (flags & HOLD && y - y === 0) {
+      s.heldAge += this.#dt;
+      // Half a tick of grace, so that the time is met and not passed by rounding.
+      if (y >= s.held || s.heldAge > s.holdS + this.#dt / 2) { s.held = y; s.heldAge = 0; }
+      y = s.held;
+      if (tap) tap[TAP_INDEX.hold] = y;
+    }
+    return y;
+  }
+
+  /** Steady, average, steps and delay. */
+  #after(flags: number, s: Seldom, x: number, tap: Float32Array | null): number {
+    let y = x;
+    const dt = this.#dt;
+    if (flags & STEADY) {
+      if (s.calm !== s.calm) { s.calm = s.before = y; s.speed = 0; }
+      if (dt > 0) s.speed += ((y - s.before) / dt - s.speed) * onePole(dt, SPEED_TAU);
+      s.before = y;
+      // Cut-off at rest plus what the speed adds; expressed as a time.
+      const tau = s.restTau > 0 ? 1 / (1 / s.restTau + 2 * Math.PI * s.quick * Math.abs(s.speed)) : 0;
+      s.calm += (y - s.calm) * onePole(dt, tau);
+      y = s.calm;
+      if (tap) tap[TAP_INDEX.steady] = y;
+    }
+    if (flags & AVERAGE) { s.average!.put(y); y = s.average!.mean(); if (tap) tap[TAP_INDEX.average] = y; }
+    // A hair above the half, so that a third of three is one and not none.
+    if (flags & STEPS) { y = Math.floor(y / s.size + 0.5 + 1e-9) * s.size; if (tap) tap[TAP_INDEX.steps] = y; }
+    if (flags & DELAY) { s.delay!.put(y); y = s.delay!.delayed(); if (tap) tap[TAP_INDEX.delay] = y; }
     return y;
   }
 
@@ -217,4 +297,8 @@ export class RouteBank {
     this.#learnedHigh[row] = high > least ? high : least;
     this.#learnedLow[row] = low < high / 2 ? low : high / 2;
   }
+}
+
+function seldomFlags({ flip, curve, hold, steady, average, steps, delay }: Shaping): number {
+  return (flip ? FLIP : 0) | (curve ? CURVE : 0) | (hold ? HOLD : 0) | (steady ? STEADY : 0) | (average ? AVERAGE : 0) | (steps ? STEPS : 0) | (delay ? DELAY : 0);
 }
