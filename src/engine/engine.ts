@@ -5,7 +5,7 @@ import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
 import { SoundReader } from './media';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
-import type { Blocks, FromConductor, FromPicture, FromWire, ToConductor, ToPicture, ToWire, WireReport } from './memory/messages';
+import type { Blocks, FromConductor, FromPicture, Learned, FromWire, ToConductor, ToPicture, ToWire, WireReport } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
 
 export type InputState =
@@ -19,7 +19,7 @@ export interface EngineHooks {
   media(hash: string): Promise<{ readonly blob: Blob; readonly name: string } | null>;
   blocks(blocks: Blocks): void;
   input(id: string, state: InputState): void;
-  fits(fits: Memory['fits']): void;
+  learned(learned: Learned): void;
   wire(report: WireReport): void;
   picture(message: FromPicture): void;
   audio(state: 'waiting' | 'running' | 'stopped'): void;
@@ -70,7 +70,7 @@ export class Engine {
     for (const worker of [this.#conductor, this.#helper, this.#wire]) worker.addEventListener('error', (e) => hooks.trouble(`A part of the engine stopped: ${e.message}. Load the page again; lamps and screens hold.`));
     this.#conductor.onmessage = (e: MessageEvent<FromConductor>) => {
       if (e.data.type === 'blocks') hooks.blocks(e.data.blocks);
-      else if (e.data.type === 'fits') hooks.fits(e.data.fits);
+      else if (e.data.type === 'learned') hooks.learned(e.data.learned);
       else hooks.trouble(e.data.what);
     };
     this.#wire.onmessage = (e: MessageEvent<FromWire>) => {
@@ -123,6 +123,11 @@ export class Engine {
   watch(input: string | null): void { this.#tell({ type: 'watch', input }); }
   setDark(on: boolean): void { this.#tell({ type: 'dark', on }); }
   setFreeze(on: boolean): void { this.#tell({ type: 'freeze', on }); }
+  /** Takes a parameter over by hand; with null gives it back. */
+  hand(key: string, value: readonly number[] | null): void { this.#tell({ type: 'hand', key, value }); }
+  giveBackAll(): void { this.#tell({ type: 'hand', key: null, value: null }); }
+  /** Moves a hand control. @param value - 0 to 1 */
+  touch(maker: string, value: number): void { this.#tell({ type: 'touch', maker, value }); }
   /** By hand: a beat falls now, a bar begins at the nearest beat, or bars are found again. */
   beat(what: 'beat now' | 'bar now' | 'bar found'): void { this.#tell({ type: what }); }
   arm(armed: boolean): void { this.#tellWire({ type: 'arm', armed }); }

@@ -1,5 +1,6 @@
 import { bandOf, rangeHit, strokeHit } from '../ears/listening';
 import { newRoute } from '../show/commands';
+import { signalsOfEar } from '../show/signals';
 import { findParameter } from '../show/things';
 import { newInput } from '../show/inputs';
 import { SHOW_FORMAT, SHOW_VERSION, type Ear, type Figure, type Route, type Show, type Wire } from '../show/types';
@@ -14,13 +15,13 @@ export const SIMULATED_WIRE: Wire = { id: 'wire-1', name: 'Rails', protocol: 'ar
 
 /** The picture of the crossing, back to front. Every show starts with it until it has a picture of its own. */
 export const FERRY_FIGURES: readonly Figure[] = [
-  { id: 'night', name: 'Night', form: { kind: 'ground' }, at: { x: 0, y: 0 }, hidden: false, rest: {} },
-  { id: 'stars', name: 'Stars', form: { kind: 'stars', count: 34 }, at: { x: 0, y: 360 }, hidden: false, rest: {} },
-  { id: 'moon', name: 'Moon', form: { kind: 'print', form: 'moon' }, at: { x: 1010, y: 560 }, hidden: false, rest: { ink: '#f2e9d4', size: 0.92 } },
-  { id: 'hills', name: 'Far bank', form: { kind: 'print', form: 'hills' }, at: { x: 640, y: 250 }, hidden: false, rest: { ink: '#0b0a0a' } },
-  { id: 'ferry', name: 'Ferry', form: { kind: 'print', form: 'ferry' }, at: { x: 600, y: 148 }, hidden: false, rest: {} },
-  { id: 'lanterns', name: 'Lanterns', form: { kind: 'lanterns', count: 12, width: 620 }, at: { x: 600, y: 268 }, hidden: false, rest: {} },
-  { id: 'river', name: 'River', form: { kind: 'waves', rows: 6 }, at: { x: 0, y: 0 }, hidden: false, rest: {} },
+  { id: 'night', name: 'Night', form: { kind: 'ground' }, at: { x: 0, y: 0 }, hidden: false, twin: null, rest: {} },
+  { id: 'stars', name: 'Stars', form: { kind: 'stars', count: 34 }, at: { x: 0, y: 360 }, hidden: false, twin: null, rest: {} },
+  { id: 'moon', name: 'Moon', form: { kind: 'print', form: 'moon' }, at: { x: 1010, y: 560 }, hidden: false, twin: null, rest: { ink: '#f2e9d4', size: 0.92 } },
+  { id: 'hills', name: 'Far bank', form: { kind: 'print', form: 'hills' }, at: { x: 640, y: 250 }, hidden: false, twin: null, rest: { ink: '#0b0a0a' } },
+  { id: 'ferry', name: 'Ferry', form: { kind: 'print', form: 'ferry' }, at: { x: 600, y: 148 }, hidden: false, twin: null, rest: {} },
+  { id: 'lanterns', name: 'Lanterns', form: { kind: 'lanterns', count: 12, width: 620 }, at: { x: 600, y: 268 }, hidden: false, twin: null, rest: {} },
+  { id: 'river', name: 'River', form: { kind: 'waves', rows: 6 }, at: { x: 0, y: 0 }, hidden: false, twin: null, rest: {} },
 ];
 
 const EARS: readonly Ear[] = ([
@@ -86,13 +87,13 @@ export function ferryShow(media: FerryMedia): Show {
       { id: 'rail-left', name: 'Rail lamp left', mode: 'rgb', universe: 0, address: 1, rest: {} },
       { id: 'rail-right', name: 'Rail lamp right', mode: 'drgb', universe: 0, address: 4, rest: { colour: '#e8572a' } },
     ],
-    wires: [SIMULATED_WIRE],
+    wires: [SIMULATED_WIRE], makers: [], groups: [], shapes: [],
   };
   const routes = ROUTES.map(([signal, thing, parameter, change], i): Route => {
     const target = { thing, parameter };
     const end = findParameter(bare, target);
     if (!end) throw new Error(`ferryShow: no parameter ${thing}/${parameter}`);
-    return { ...newRoute(`route-${i + 1}`, signal, EARS.find((e) => e.id === signal)!.listening, target, end.parameter, HEARD[signal] ?? null), ...change };
+    return { ...newRoute(`route-${i + 1}`, signalsOfEar(EARS.find((e) => e.id === signal)!)[0]!, target, end.parameter, HEARD[signal] ?? null), ...change };
   });
   return { ...bare, routes };
 }
@@ -109,12 +110,12 @@ export function newShow(id: string, name: string, input: Show['inputs'][number])
     inputs: [input], ears, routes: [], figures: FERRY_FIGURES,
     overlays: [{ id: 'frame', name: 'Frame', kind: 'frame', badge: null, rest: {} }],
     fixtures: [{ id: 'lamp-1', name: 'Lamp 1', mode: 'rgb', universe: 0, address: 1, rest: {} }, { id: 'lamp-2', name: 'Lamp 2', mode: 'rgb', universe: 0, address: 4, rest: {} }],
-    wires: [SIMULATED_WIRE],
+    wires: [SIMULATED_WIRE], makers: [], groups: [], shapes: [],
   };
   const aims = [['level', 'river', 'swell'], ['low', 'ferry', 'height'], ['hit', 'lanterns', 'glow'], ['hit', 'lamp-1', 'dimmer'], ['level', 'lamp-2', 'dimmer'], ['level', 'frame', 'swell']] as const;
   const routes = aims.map(([signal, thing, parameter], i): Route => {
     const target = { thing, parameter };
-    return newRoute(`route-${i + 1}`, signal, ears.find((e) => e.id === signal)!.listening, target, findParameter(bare, target)!.parameter, null);
+    return newRoute(`route-${i + 1}`, signalsOfEar(ears.find((e) => e.id === signal)!)[0]!, target, findParameter(bare, target)!.parameter, null);
   });
   return { ...bare, routes };
 }

@@ -3,6 +3,7 @@ import { ferryShow } from '../ferry/show';
 import type { Hop } from '../audio/hop';
 import { addEar, addRoute, changeShaping, muteRoute, newRoute, removeEar, removeRoutes, setRest } from '../show/commands';
 import { apply, newHistory, type Command } from '../show/history';
+import { signalsOfEar } from '../show/signals';
 import { findParameter } from '../show/things';
 import type { Ear, Show } from '../show/types';
 import { HOP, SAMPLE_RATE } from '../units';
@@ -44,7 +45,7 @@ describe('Conductor', () => {
   it('adds several routes on one parameter, and keeps within its limits', () => {
     const c = new Conductor();
     const target = { thing: 'ferry', parameter: 'height' };
-    const more = newRoute('more', 'low-band', ferry.ears[1]!.listening, target, findParameter(ferry, target)!.parameter, { low: 0, high: 0.01 });
+    const more = newRoute('more', signalsOfEar(ferry.ears[1]!)[0]!, target, findParameter(ferry, target)!.parameter, { low: 0, high: 0.01 });
     c.setShow(edit(ferry, addRoute({ ...more, reach: 360, shaping: { fit: { mode: 'hand', low: 0, high: 0.01 }, amount: 2 } })));
     run(c, new Sound(sine(75, 0.5)), 0, 200);
     expect(c.valueOf('ferry/height')).toBe(360);
@@ -230,7 +231,7 @@ describe('inputs of every kind', () => {
   it('a set of bands gives a row, and members that can be routed and kept through growth', () => {
     const c = new Conductor(24, 64, undefined, 8);
     const bands = ear('bands', 'a', { kind: 'bands', set: 'octaves', crossovers: [], weighting: { kind: 'flat' }, gainsDb: [] });
-    const target = { thing: 'ferry', parameter: 'height' }, route = newRoute('r', 'bands/5', rms, target, findParameter(ferry, target)!.parameter, null);
+    const target = { thing: 'ferry', parameter: 'height' }, route = newRoute('r', signalsOfEar(bands).find((s) => s.id === 'bands/5')!, target, findParameter(ferry, target)!.parameter, null);
     c.setShow(show([device('a')], [bands], { routes: [{ ...route, reach: 100, shaping: { fit: { mode: 'hand', low: 0, high: 0.5 * Math.SQRT1_2 }, amount: 1 } }] }));
     go(c, new Sounds({ a: both(sine(1000, 0.5)) }), 100);
     const [at, points] = c.map().vectors.bands!;

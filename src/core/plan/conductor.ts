@@ -1,12 +1,13 @@
 import { usualHigh } from '../ears/ear';
-import { RouteBank } from '../shaping/routeBank';
-import { TAP_INDEX } from '../shaping/steps';
-import { findParameter, parameterKey } from '../show/things';
-import type { Ear, Memory, Route, Show } from '../show/types';
+import { MakerBank } from '../makers/makerBank';
+import { makerSignalKind, makerUsual } from '../makers/making';
+import type { RouteBank } from '../shaping/routeBank';
+import type { Ear, Memory, Show } from '../show/types';
 import { HOP, SAMPLE_RATE, type Seconds } from '../units';
 import { InputBank, type HopSource } from './inputBank';
-import { pointsOfEar, routeSignal, signalNames, vectorName } from './names';
-import { ParameterStore, putValue } from './parameterStore';
+import { pointsOfEar, signalNames, vectorName } from './names';
+import { ParameterStore } from './parameterStore';
+import { RouteBoard, type SignalAt } from './routeBoard';
 import { SignalStore, type VectorPlace } from './signalStore';
 import { columnOfTick, Traces } from './traces';
 
@@ -30,28 +31,14 @@ export interface PlanMap {
  * `setShow` patches what changed and leaves the live state of everything else as it is. `tick` allocates nothing.
  */
 export class Conductor {
-  readonly bank = new RouteBank();
   readonly store: SignalStore;
   readonly inputs: InputBank;
+  readonly makers: MakerBank;
   readonly #parameters: ParameterStore;
+  readonly #routes: RouteBoard;
   #epoch = 0;
   #version = 0;
-  #show: Show | null = null;
   #drafts: readonly Ear[] = [];
-  #rows = new Map<string, { row: number; route: Route; usual: number }>();
-  #freeRows: number[] = [];
-  #rowCount = 0;
-  #active = new Int32Array(64);
-  #activeCount = 0;
-  #rowSignal = new Int32Array(64);
-  #rowOut = new Int32Array(64);
-  #rowTarget = new Int32Array(64);
-  #rowSize = new Uint8Array(64);
-  #rowMuted = new Uint8Array(64);
-  #rowSpan = new Float64Array(64 * 3);
-  #tapped: string | null = null;
-  #tappedTarget = -1;
-  #learned: Memory['fits'] = {};
 
   /**
    * @param signalCapacity @param parameterCapacity - places to start with; more are made under a new epoch
@@ -60,9 +47,13 @@ export class Conductor {
   constructor(signalCapacity = 256, parameterCapacity = 1024, makeTraces: (rows: number) => Traces = Traces.make, vectorCapacity = 1024) {
     this.store = new SignalStore(signalCapacity, vectorCapacity, makeTraces);
     this.inputs = new InputBank(this.store);
+    this.makers = new MakerBank(this.store, this.inputs.clock);
     this.#parameters = new ParameterStore(parameterCapacity);
+    this.#routes = new RouteBoard(this.store, this.#parameters);
   }
 
+  /** The shaping of all routes; of its numbers only `taps` is for others. */
+  get bank(): RouteBank { return this.#routes.bank; }
   get signals(): Float32Array { return this.store.values; }
   get counts(): Uint32Array { return this.store.counts; }
   get vectors(): Float32Array { return this.store.vectors; }
@@ -83,7 +74,8 @@ export class Conductor {
   map(): PlanMap {
     const signals: Record<string, number> = {}, vectors: Record<string, readonly [number, number]> = {}, parameters: Record<string, number> = {};
     this.inputs.map(signals, vectors);
-    for (const [id, { row }] of this.#rows) signals[routeSignal(id)] = this.#rowOut[row]!;
+    this.makers.map(signals);
+    this.#routes.map(signals);
     for (const [key, p] of this.#parameters.runs) {
       parameters[key] = p.at;
       if (p.sumAt >= 0) parameters[`${key}:sum`] = p.sumAt;
@@ -91,10 +83,11 @@ export class Conductor {
     return { epoch: this.#epoch, version: this.#version, signals, parameters, vectors };
   }
 
-  /** Learned fits for routes that are yet to come; those that are at work keep theirs. */
-  setMemory(memory: Pick<Memory, 'fits' | 'dark' | 'freeze'>): void {
-    this.#learned = memory.fits;
-    for (const [id, { row }] of this.#rows) { const fit = memory.fits[id]; if (fit) this.bank.teach(row, fit); }
+  /** What a show has learned or holds, for what is at work and for what is yet to come. */
+  setMemory(memory: Pick<Memory, 'fits' | 'dark' | 'freeze'> & Partial<Memory>): void {
+    this.#routes.remember(memory.fits);
+    this.makers.remember(memory.makers ?? {});
+    for (const [key, value] of Object.entries(memory.hands ?? {})) this.#parameters.setHand(key, value);
     this.dark = memory.dark;
     this.freeze = memory.freeze;
     // A show that was dark opens dark, without a flash.
@@ -104,32 +97,22 @@ export class Conductor {
   /** Before another show: nothing that was heard or is moving belongs to it, though its ids may be the same. */
   forget(): void {
     this.inputs.forget();
+    this.makers.forget();
     this.#parameters.forget();
-    for (const { row } of this.#rows.values()) this.#freeRows.push(row);
-    this.#rows.clear();
+    this.#routes.forget();
     this.store.forget();
   }
 
-  fits(): Memory['fits'] {
-    const out: Record<string, { low: number; high: number }> = {};
-    for (const [id, { row, route }] of this.#rows) {
-      const learned = route.shaping.fit?.mode === 'coming' ? this.bank.learned(row) : null;
-      if (learned) out[id] = learned;
-    }
-    return out;
-  }
+  /** What it has learned and holds now. */
+  remembered(): Pick<Memory, 'fits' | 'makers' | 'hands'> { return { fits: this.#routes.fits(), makers: this.makers.states(), hands: this.#parameters.hands() }; }
+
+  /** Takes a parameter over by hand, or (null) gives it back with a fade. */
+  hand(key: string, value: readonly number[] | null): void { this.#parameters.setHand(key, value); }
+  /** Gives back everything that is held by hand. */
+  giveBack(): void { for (const key of Object.keys(this.#parameters.hands())) this.#parameters.setHand(key, null); }
 
   /** Keeps the numbers of one route at each of its steps, in `bank.taps`. */
-  tap(route: string | null): void {
-    this.#tapped = route;
-    this.#applyTap();
-  }
-  #applyTap(): void {
-    const run = this.#tapped === null ? undefined : this.#rows.get(this.#tapped);
-    this.bank.tapped = run?.row ?? -1;
-    this.bank.taps.fill(NaN);
-    this.#tappedTarget = run ? this.#rowTarget[run.row]! : -1;
-  }
+  tap(route: string | null): void { this.#routes.tap(route); }
 
   /**
    * Takes a show in place of the one before. What did not change keeps its live state.
@@ -147,59 +130,23 @@ export class Conductor {
       this.#epoch++;
     }
     this.inputs.set(show, drafts);
+    this.makers.set(show.makers, (signal) => this.#ear(signal)?.slot ?? -1);
     this.#parameters.set(show);
-    this.#setRoutes(show);
-    this.#show = show;
-    this.#applyTap();
+    this.#routes.set(show, (signal) => this.#find(signal));
   }
 
-  #setRoutes(show: Show): void {
-    const wanted = new Set(show.routes.map((r) => r.id));
-    for (const [id, { row }] of this.#rows) if (!wanted.has(id)) { this.#rows.delete(id); this.#freeRows.push(row); }
-    if (this.#active.length < show.routes.length) this.#active = new Int32Array(show.routes.length * 2);
-    this.#activeCount = 0;
-    for (const route of show.routes) {
-      const [earId = '', member] = route.signal.split('/');
-      const ear = this.inputs.ears.get(earId);
-      const usual = ear ? usualHigh(ear.source.listening) : 1;
-      let run = this.#rows.get(route.id);
-      if (!run) {
-        const row = this.#freeRows.pop() ?? this.#rowCount++;
-        this.#growRows(row);
-        this.bank.reset(row);
-        run = { row, route, usual };
-        this.bank.set(row, route.shaping, usual);
-        const learned = this.#learned[route.id];
-        if (learned) this.bank.teach(row, learned);
-      } else if (run.route.shaping !== route.shaping || run.usual !== usual) {
-        this.bank.set(run.row, route.shaping, usual);
-      }
-      const { row } = run;
-      this.#rows.set(route.id, { row, route, usual });
-      this.#rowMuted[row] = route.muted ? 1 : 0;
-      this.#rowOut[row] = this.store.place(routeSignal(route.id));
-      this.#rowSignal[row] = ear?.hearing ? (member === undefined ? (ear.vectorAt < 0 ? ear.slot : -1) : ear.members[Number(member)] ?? -1) : -1;
-      const target = this.#parameters.runs.get(parameterKey(route.target));
-      this.#rowTarget[row] = target?.at ?? -1;
-      this.#rowSize[row] = target?.size ?? 0;
-      if (target) {
-        putValue(this.#rowSpan, row * 3, route.reach);
-        for (let i = 0; i < target.size; i++) this.#rowSpan[row * 3 + i]! -= this.#parameters.rest[target.at + i]!;
-      }
-      this.#active[this.#activeCount++] = row;
-    }
+  /** Where a signal stands; null for one that is not there, and for a whole vector, which moves nothing by itself. */
+  #find(signal: string): SignalAt | null {
+    if (signal.startsWith('route:')) { const slot = this.store.find(signal); return slot === undefined ? null : { slot, usual: 1, colour: false }; }
+    const maker = this.makers.find(signal);
+    return maker ? { slot: maker.slot, usual: makerUsual(maker.making), colour: makerSignalKind(maker.making) === 'colour' } : this.#ear(signal);
   }
-
-  #growRows(row: number): void {
-    if (row < this.#rowSignal.length) return;
-    const n = this.#rowSignal.length * 2;
-    const grow = <T extends Int32Array | Uint8Array | Float64Array>(old: T, next: T): T => { next.set(old as never); return next; };
-    this.#rowSignal = grow(this.#rowSignal, new Int32Array(n));
-    this.#rowOut = grow(this.#rowOut, new Int32Array(n));
-    this.#rowTarget = grow(this.#rowTarget, new Int32Array(n));
-    this.#rowSize = grow(this.#rowSize, new Uint8Array(n));
-    this.#rowMuted = grow(this.#rowMuted, new Uint8Array(n));
-    this.#rowSpan = grow(this.#rowSpan, new Float64Array(n * 3));
+  #ear(signal: string): SignalAt | null {
+    const [id = '', member] = signal.split('/');
+    const ear = this.inputs.ears.get(id);
+    if (!ear) return null;
+    const slot = ear.hearing ? (member === undefined ? (ear.vectorAt < 0 ? ear.slot : -1) : ear.members[Number(member)] ?? -1) : -1;
+    return { slot, usual: usualHigh(ear.source.listening), colour: false };
   }
 
   /**
@@ -210,29 +157,13 @@ export class Conductor {
   tick(index: number, source: HopSource, dt: Seconds = HOP / SAMPLE_RATE): void {
     this.store.eventCount = 0;
     this.store.traces.advance(columnOfTick(index));
-    this.inputs.tick(source, (index * HOP) / SAMPLE_RATE, dt);
+    const from = (index * HOP) / SAMPLE_RATE;
+    this.inputs.tick(source, from, dt);
+    this.makers.tick(from + dt, dt, source.position ?? 0);
     this.#parameters.begin();
-    this.#shape(dt);
+    this.#routes.tick(dt);
     this.#parameters.settle(dt);
-    if (this.#tappedTarget >= 0) this.bank.taps[TAP_INDEX.together] = this.parameters[this.#tappedTarget]!;
-  }
-
-  #shape(dt: Seconds): void {
-    const { live, rest } = this.#parameters, { values, strength } = this.store;
-    this.bank.begin(dt, this.#rowCount);
-    for (let i = 0; i < this.#activeCount; i++) {
-      const row = this.#active[i]!;
-      const slot = this.#rowSignal[row]!;
-      if (slot < 0) continue;
-      const y = this.bank.step(row, values[slot]!, strength[slot]!);
-      values[this.#rowOut[row]!] = y;
-      const target = this.#rowTarget[row]!;
-      if (target < 0) continue;
-      if (row === this.bank.tapped) this.bank.taps[TAP_INDEX.reach] = rest[target]! + y * this.#rowSpan[row * 3]!;
-      if (this.#rowMuted[row]) continue;
-      const size = this.#rowSize[row]!;
-      for (let k = 0; k < size; k++) live[target + k]! += y * this.#rowSpan[row * 3 + k]!;
-    }
+    this.#routes.tapTogether();
   }
 
   /** The present value of a parameter, for tests and reports; NaN when there is none. */
@@ -243,10 +174,5 @@ export class Conductor {
   signalOf(id: string): number { return this.signals[this.store.find(id) ?? -1] ?? NaN; }
   countOf(id: string): number { return this.counts[this.store.find(id) ?? -1] ?? 0; }
   /** Live state of one route's shaping, for tests of what an edit leaves alone. */
-  stateOf(route: string): readonly number[] | null {
-    const run = this.#rows.get(route);
-    return run ? this.bank.liveState(run.row) : null;
-  }
-  /** Whether a target exists in the show that is running. */
-  isAlive(route: Route): boolean { return this.#show !== null && findParameter(this.#show, route.target) !== null; }
+  stateOf(route: string): readonly number[] | null { return this.#routes.stateOf(route); }
 }

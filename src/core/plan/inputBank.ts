@@ -11,7 +11,7 @@ import { NoteState } from '../notes/noteState';
 import { inInputOrder } from '../show/inputs';
 import type { Ear, Input, Show, Tempo } from '../show/types';
 import { dbToGain, HOP, SAMPLE_RATE, type Seconds } from '../units';
-import { INPUT_SIGNALS, inputSignal, memberSignal, pointsOfEar, TEMPO_SIGNALS, tempoSignal, vectorName } from './names';
+import { INPUT_SIGNALS, inputSignal, memberSignal, membersOfEar, pointsOfEar, TEMPO_SIGNALS, tempoSignal, vectorName } from './names';
 import type { SignalStore } from './signalStore';
 
 /** Gives each input's sound. */
@@ -137,7 +137,7 @@ export class InputBank {
       const run = this.#ear(source, input, before.get(source.id));
       const points = pointsOfEar(source);
       if (points > 0) run.vectorAt = this.store.placeVector(vectorName(source, points), points);
-      if (source.listening.kind === 'bands') run.members = Int32Array.from({ length: points }, (_, k) => this.store.place(memberSignal(source.id, k)));
+      if (points > 0) run.members = Int32Array.from({ length: membersOfEar(source) }, (_, k) => this.store.place(memberSignal(source.id, k)));
       this.ears.set(source.id, run);
       if (input) input.ears.push(run);
       else this.store.values[run.slot] = 0;

@@ -1,6 +1,8 @@
 import { bandsOf } from '../ears/bandSet';
 import { POINTS_LEAST } from '../ears/vector';
+import { makerSignalKind } from '../makers/making';
 import type { Ear, Show } from '../show/types';
+import type { SignalPlace } from './signalStore';
 
 /** Names of the signals that are not ears. */
 
@@ -22,10 +24,18 @@ export function pointsOfEar({ listening }: Ear): number {
 /** A vector that changes its length gets another place. */
 export const vectorName = (ear: Ear, points: number): string => `${ear.id}#${points}`;
 
-/** Every signal that a show has, by name. */
-export function signalNames(show: Show, ears: readonly Ear[]): string[] {
+/** Points from which on a vector's members are no signals of their own. */
+const MEMBERS_MOST = 64;
+/** How many members of a vector stand as levels of their own. */
+export function membersOfEar(ear: Ear): number {
+  const points = pointsOfEar(ear);
+  return points <= MEMBERS_MOST ? points : 0;
+}
+
+/** Every signal that a show has, by name, and how many numbers each is. */
+export function signalNames(show: Show, ears: readonly Ear[]): SignalPlace[] {
   return [
     ...TEMPO_SIGNALS.map(tempoSignal), ...show.inputs.flatMap((i) => INPUT_SIGNALS.map((w) => inputSignal(i.id, w))), ...ears.map((e) => e.id),
-    ...ears.flatMap((e) => (e.listening.kind === 'bands' ? Array.from({ length: pointsOfEar(e) }, (_, k) => memberSignal(e.id, k)) : [])), ...show.routes.map((r) => routeSignal(r.id)),
-  ];
+    ...ears.flatMap((e) => Array.from({ length: membersOfEar(e) }, (_, k) => memberSignal(e.id, k))), ...show.routes.map((r) => routeSignal(r.id)),
+  ].map((name): SignalPlace => [name, 1]).concat(show.makers.map((m): SignalPlace => [m.id, makerSignalKind(m.making) === 'colour' ? 3 : 1]));
 }

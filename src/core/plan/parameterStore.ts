@@ -8,6 +8,10 @@ import { SlotTable } from './slots';
 
 const DARK_BACK: Seconds = 1;
 const FREEZE_BACK: Seconds = 0.6;
+const HAND_BACK: Seconds = 0.8;
+
+/** A parameter that is held by hand, or on its way back from it. */
+interface Hand { readonly key: string; readonly value: Float64Array; weight: number; held: boolean; at: number; size: number }
 
 export interface ParameterRun {
   readonly thing: Thing;
@@ -23,8 +27,8 @@ export interface ParameterRun {
 }
 
 /**
- * Every parameter's value, from its rest over what moves it to what is sent: limits, freeze, and dark, in this order, so that
- * dark always wins. Ticks allocate nothing here; edits may.
+ * Every parameter's value, from its rest over what moves it to what is sent: hand, limits, freeze, and dark, in this order, so
+ * that dark always wins. Ticks allocate nothing here; edits may.
  */
 export class ParameterStore {
   /** What is sent. */
@@ -42,6 +46,7 @@ export class ParameterStore {
   pictureTime: Seconds = 0;
   runs = new Map<string, ParameterRun>();
   #list: ParameterRun[] = [];
+  #hands: Hand[] = [];
   readonly #sums = new Map<string, number>();
   #slots: SlotTable;
   #held: Float64Array;
@@ -94,7 +99,22 @@ export class ParameterStore {
   forget(): void {
     this.runs.clear();
     this.#sums.clear();
+    this.#hands = [];
   }
+
+  /** Takes a parameter over by hand, or (with null) gives it back with a fade. Allocates; between ticks. @param value - one number, or three of a colour in linear light */
+  setHand(key: string, value: readonly number[] | null): void {
+    let hand = this.#hands.find((h) => h.key === key);
+    if (value === null) { if (hand) hand.held = false; return; }
+    if (!hand) this.#hands.push((hand = { key, value: new Float64Array(3), weight: 1, held: true, at: -1, size: 0 }));
+    for (let i = 0; i < 3; i++) { const x = value[i] ?? 0; hand.value[i] = Number.isFinite(x) ? x : 0; }
+    hand.held = true;
+    hand.weight = 1;
+    this.#placeHand(hand);
+  }
+  /** What is held by hand now, for the memory. */
+  hands(): Record<string, number[]> { return Object.fromEntries(this.#hands.filter((h) => h.held && h.at >= 0).map((h) => [h.key, [...h.value.subarray(0, h.size)]])); }
+  #placeHand(hand: Hand): void { const run = this.runs.get(hand.key); hand.at = run?.at ?? -1; hand.size = run?.size ?? 0; }
 
   set(show: Show): void {
     const before = this.runs;
@@ -109,6 +129,7 @@ export class ParameterStore {
         this.#list.push(run);
       }
     }
+    for (const hand of this.#hands) this.#placeHand(hand);
   }
 
   #place(key: string, thing: Thing, parameter: ParameterDescription, old: ParameterRun | undefined): ParameterRun {
@@ -139,6 +160,11 @@ export class ParameterStore {
     this.darkness = this.dark ? 1 : Math.max(0, this.darkness - dt / DARK_BACK);
     this.pictureTime += dt * (1 - this.held);
     const used = this.#slots.used, { held, values, live } = this;
+    for (let h = this.#hands.length - 1; h >= 0; h--) {
+      const hand = this.#hands[h]!;
+      if (!hand.held) { hand.weight -= dt / HAND_BACK; if (hand.weight <= 0) { this.#hands.splice(h, 1); continue; } }
+      for (let k = 0; k < hand.size; k++) live[hand.at + k]! += (hand.value[k]! - live[hand.at + k]!) * hand.weight;
+    }
     for (let i = 0; i < used; i++) {
       let x = live[i]!;
       const low = this.#low[i]!, high = this.#high[i]!;

@@ -3,8 +3,10 @@ import type { Seconds } from '../units';
 import { SlotTable } from './slots';
 import { Traces } from './traces';
 
-const EVENTS_PER_TICK = 64;
+const EVENTS_PER_TICK = 256;
 
+/** A signal by name, and how many numbers it is: three for a colour. */
+export type SignalPlace = readonly [name: string, size: number];
 /** A row of numbers by name: a set of bands, a spectrum, a waveform. */
 export type VectorPlace = readonly [name: string, points: number];
 
@@ -46,35 +48,35 @@ export class SignalStore implements EventSink {
 
   find(name: string): number | undefined { return this.#slots.get(name); }
   /** The place of a signal, new if need be. @returns −1 when there is no room, which {@link hasRoom} tells before */
-  place(name: string): number {
+  place(name: string, size = 1): number {
     const known = this.#slots.get(name);
     if (known !== undefined) return known;
-    const at = this.#slots.place(name);
+    const at = this.#slots.place(name, size);
     if (at >= 0) this.traces.clear(at);
     return at;
   }
   placeVector(name: string, points: number): number { return this.#vectorSlots.place(name, points); }
 
-  hasRoom(names: readonly string[], vectors: readonly VectorPlace[]): boolean {
+  hasRoom(names: readonly SignalPlace[], vectors: readonly VectorPlace[]): boolean {
     let used = this.#slots.used, points = this.#vectorSlots.used;
-    for (const name of names) if (!this.#slots.has(name)) used++;
+    for (const [name, size] of names) if (!this.#slots.has(name)) used += size;
     for (const [name, n] of vectors) if (!this.#vectorSlots.has(name)) points += n;
     return used <= this.#slots.capacity && points <= this.#vectorSlots.capacity;
   }
 
   /** Larger arrays, into which what is still wanted moves. */
-  renew(names: readonly string[], vectors: readonly VectorPlace[]): void {
-    const slots = new SlotTable(grown(names.length, this.capacity));
+  renew(names: readonly SignalPlace[], vectors: readonly VectorPlace[]): void {
+    const slots = new SlotTable(grown(names.reduce((n, [, size]) => n + size, 0), this.capacity));
     const vectorSlots = new SlotTable(grown(vectors.reduce((n, [, points]) => n + points, 0), this.vectorCapacity));
     for (const [name, n] of vectors) vectorSlots.place(name, n);
     const values = new Float32Array(slots.capacity), counts = new Uint32Array(slots.capacity);
     const traces = this.#makeTraces(slots.capacity);
     traces.advance(this.traces.newest);
     const column = new Float32Array(1024).subarray(0, 576);
-    for (const name of names) {
-      const to = slots.place(name), from = this.#slots.get(name);
+    for (const [name, size] of names) {
+      const to = slots.place(name, size), from = this.#slots.get(name);
       if (from === undefined) continue;
-      values[to] = this.values[from]!;
+      for (let i = 0; i < size; i++) values[to + i] = this.values[from + i]!;
       counts[to] = this.counts[from]!;
       const newest = this.traces.read(from, column);
       column.forEach((x, i) => traces.fill(to, newest - column.length + 1 + i, x));

@@ -1,13 +1,13 @@
 import { current, type Draft } from 'immer';
-import { measureOf, signalKindOf, type Listening } from '../ears/listening';
 import { channelCount } from '../lights/fixtures';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import { clamp } from '../units';
 import type { LearnedFit } from '../shaping/learnFit';
 import type { Fit, Shaping } from '../shaping/steps';
 import type { Command } from './history';
-import { findParameter } from './things';
-import type { Ear, Figure, Fixture, Input, Overlay, Route, Show, Target, Tempo, Wire } from './types';
+import { signalsOfEar, type Signal } from './signals';
+import { findParameter, listsOf, restOf } from './things';
+import type { Ear, Figure, Fixture, Input, Maker, Overlay, Route, RouteGroup, SavedShape, Show, Target, Tempo, Wire } from './types';
 
 /** Every edit of a show goes through one of these. Each works on a draft; the history keeps its inverse. */
 
@@ -48,6 +48,99 @@ export const changeShaping = (id: string, change: Partial<{ [K in keyof Shaping]
     else (x.shaping as Record<string, unknown>)[step] = setting;
   }
 };
+/** Changes several routes alike: solo, bypass, combining, group, what moves the amount. */
+export const changeRoutes = (ids: readonly string[], change: Partial<Pick<Route, 'muted' | 'soloed' | 'bypassed' | 'combine' | 'group' | 'amountBy'>>): Command => (d) => { for (const id of ids) { const x = find(d.routes, id); if (x) Object.assign(x, change); } };
+/** Nothing is soloed any more. */
+export const endSolo: Command = (d) => { for (const r of d.routes) if (r.soloed) r.soloed = false; for (const g of d.groups) if (g.soloed) g.soloed = false; };
+/** Moves a route among those of its parameter: to before another, or to the end. */
+export const orderRoute = (id: string, before: string | null): Command => (d) => {
+  const from = d.routes.findIndex((r) => r.id === id);
+  if (from < 0 || before === id) return;
+  const [route] = d.routes.splice(from, 1);
+  const to = before === null ? -1 : d.routes.findIndex((r) => r.id === before);
+  d.routes.splice(to < 0 ? d.routes.length : to, 0, route!);
+};
+/** Gives several routes another signal or another target at once; each keeps its shaping. */
+export const aimRoutes = (ids: readonly string[], ends: { signal?: string; target?: Target }): Command => (d) => { for (const id of ids) aimRoute(id, ends)(d); };
+
+export const addMaker = (maker: Maker): Command => (d) => { d.makers.push(maker as Draft<Maker>); };
+export const changeMaker = (id: string, change: Partial<Omit<Maker, 'id'>>): Command => (d) => { const x = find(d.makers, id); if (x) Object.assign(x, change); };
+/** Takes a maker away. Its routes stay with a torn end, and what took from it waits for another signal. */
+export const removeMaker = (id: string): Command => (d) => { remove(d.makers, id); };
+
+export const addGroup = (group: RouteGroup, routes: readonly string[]): Command => (d) => { d.groups.push(group); for (const r of d.routes) if (routes.includes(r.id)) r.group = group.id; };
+export const changeGroup = (id: string, change: Partial<Omit<RouteGroup, 'id'>>): Command => (d) => { const x = find(d.groups, id); if (x) Object.assign(x, change); };
+/** Dissolves a group; its routes stay. */
+export const removeGroup = (id: string): Command => (d) => { remove(d.groups, id); for (const r of d.routes) if (r.group === id) r.group = null; };
+
+export const addShape = (shape: SavedShape): Command => (d) => { d.shapes.push(shape as Draft<SavedShape>); };
+export const removeShape = (id: string): Command => (d) => { remove(d.shapes, id); };
+/** Takes over everything of a shape but floor and fit, which belong to the signal; an event keeps a strike. */
+export const applyShape = (routes: readonly string[], shape: Shaping): Command => (d) => {
+  for (const id of routes) {
+    const x = find(d.routes, id);
+    if (!x) continue;
+    const { strike, floor, fit } = x.shaping, kept = strike ? { strike: shape.strike ?? strike } : {};
+    x.shaping = { ...shape, ...kept, ...(floor && { floor }), ...(fit && { fit }) } as Draft<Shaping>;
+    if (!strike) delete x.shaping.strike;
+    if (!floor) delete x.shaping.floor;
+    if (!fit) delete x.shaping.fit;
+  }
+};
+
+/**
+ * One route from each member of a row to the same parameter of each thing, in order, all in a group of their own. Each is added
+ * to what its own thing rests at. A row that is longer or shorter than the things is spread over them.
+ */
+export function fanOut(show: Show, ear: Ear, things: readonly string[], parameter: string, heard: (signal: string) => LearnedFit | null): { readonly command: Command; readonly group: string; readonly routes: readonly Route[] } {
+  const members = signalsOfEar(ear).slice(1);
+  const group: RouteGroup = { id: freeId(show, 'group'), name: freeName(show.groups, ear.name), muted: false, soloed: false, bypassed: false, folded: true };
+  const taken = new Set(listsOf(show).flatMap((list) => list.map((x) => x.id)));
+  let n = 1;
+  const routes = members.length === 0 ? [] : things.flatMap((thing, i): Route[] => {
+    const signal = members[things.length === 1 ? 0 : Math.round((i * (members.length - 1)) / (things.length - 1))]!;
+    const target = { thing, parameter }, end = findParameter(show, target);
+    if (!end) return [];
+    while (taken.has(`route-${n}`)) n++;
+    const id = `route-${n++}`;
+    const route = newRoute(id, signal, target, end.parameter, heard(signal.id));
+    const rest = restOf(end.thing, end.parameter), d = end.parameter;
+    return [{ ...route, group: group.id, reach: d.kind === 'number' ? clamp((rest as number) + d.reach - d.rest, d.min, d.max) : d.reach }];
+  });
+  return { command: (d) => { d.groups.push(group); for (const r of routes) d.routes.push(r as Draft<Route>); }, group: group.id, routes };
+}
+
+/** A figure once more, beside the first, with routes of its own that do the same. @returns ids of the new figure and its routes */
+export function duplicateFigure(show: Show, id: string): { readonly command: Command; readonly figure: string } | null {
+  const figure = show.figures.find((f) => f.id === id);
+  if (!figure) return null;
+  const copy = freeId(show, figure.id.replace(/-\d+$/, ''));
+  const taken = new Set(listsOf(show).flatMap((list) => list.map((x) => x.id)));
+  let n = 1;
+  const routes = show.routes.filter((r) => r.target.thing === id).map((r): Route => { while (taken.has(`route-${n}`)) n++; return { ...r, id: `route-${n++}`, target: { ...r.target, thing: copy } }; });
+  return {
+    figure: copy,
+    command: (d) => {
+      d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { ...figure, id: copy, name: freeName(show.figures, figure.name), at: { x: figure.at.x + 60, y: figure.at.y } } as Draft<Figure>);
+      for (const r of routes) d.routes.push(r as Draft<Route>);
+    },
+  };
+}
+
+/** A twin: it looks and moves as its original does in everything that it does not override. */
+export function twinFigure(show: Show, id: string, mirrored: boolean): { readonly command: Command; readonly figure: string } | null {
+  const figure = show.figures.find((f) => f.id === id);
+  if (!figure) return null;
+  const twin = freeId(show, `${figure.id.replace(/-(twin-)?\d+$/, '')}-twin`);
+  return {
+    figure: twin,
+    command: (d) => { d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { id: twin, name: freeName(show.figures, `${figure.name}’s twin`), form: figure.form, at: { x: mirrored ? -figure.at.x : figure.at.x + 120, y: figure.at.y }, hidden: false, rest: {}, twin: { of: id, mirrored } } as Draft<Figure>); },
+  };
+}
+export const mirrorTwin = (id: string, mirrored: boolean): Command => (d) => { const x = find(d.figures, id); if (x?.twin) x.twin.mirrored = mirrored; };
+/** A rest goes back to the original's, or to the description's. */
+export const clearRest = (target: Target): Command => (d) => { const x = thing(d, target.thing); if (x) delete x.rest[target.parameter]; };
+
 /** Sets the floors of several routes at once. */
 export const changeRouteFloors = (floors: Readonly<Record<string, number>>): Command => (d) => { for (const r of d.routes) { const at = floors[r.id]; if (at !== undefined) r.shaping.floor = { at }; } };
 export const setReach = (id: string, reach: ParameterValue): Command => (d) => { const x = find(d.routes, id); if (x) x.reach = reach; };
@@ -95,31 +188,32 @@ export const changeWire = (id: string, change: Partial<Omit<Wire, 'id'>>): Comma
  * A route that moves something on the next sound: fitted to what was heard, or else to what comes, with the
  * smoothing that suits its parameter. A hit gets the strike that makes a level of it.
  */
-export function newRoute(id: string, signal: string, listening: Listening, target: Target, parameter: ParameterDescription, heard: LearnedFit | null): Route {
-  const event = signalKindOf(listening) === 'event';
+export function newRoute(id: string, signal: Signal, target: Target, parameter: ParameterDescription, heard: LearnedFit | null): Route {
+  const event = signal.kind === 'event';
   const smooth = { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs };
   const clamp = { low: 0, high: 1 };
   // What is between 0 and 1 by its nature needs no fit.
-  const whole = measureOf(listening) === 'share';
+  const whole = signal.measure === 'share' || signal.kind === 'colour';
   const shaping: Shaping = event
     ? { strike: { holdMs: 0, fallMs: Math.max(60, parameter.releaseMs) }, clamp, amount: 1 }
-    : { ...(!whole && { fit: firstFit(listening, heard) }), clamp, smooth, amount: 1 };
-  return { id, signal, target, muted: false, shaping, reach: parameter.reach };
+    : { ...(!whole && { fit: firstFit(signal, heard) }), clamp, ...(signal.kind !== 'colour' && !signal.maker && { smooth }), amount: 1 };
+  return { id, signal: signal.id, target, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, shaping, reach: parameter.reach };
 }
 
 /** Fitted to what was heard, else to what comes; pitches and tempi, which silence does not make small, to where they usually lie. */
-function firstFit(listening: Listening, heard: LearnedFit | null): Fit {
+function firstFit({ measure, ear, maker, usual }: Signal, heard: LearnedFit | null): Fit {
+  // What a maker can give is known beforehand.
+  if (maker && maker.making.kind !== 'glide') return { mode: 'hand', low: 0, high: usual };
   if (heard) return { mode: 'heard', low: heard.low, high: heard.high };
-  const measure = measureOf(listening);
   if (measure === 'note') return { mode: 'hand', low: 48, high: 84 };
   if (measure === 'bpm') return { mode: 'hand', low: 60, high: 180 };
-  if (measure === 'hz') return listening.kind === 'band' ? { mode: 'hand', low: listening.low, high: listening.high } : { mode: 'hand', low: 200, high: 6000 };
+  if (measure === 'hz') { const listening = ear?.listening; return listening?.kind === 'band' ? { mode: 'hand', low: listening.low, high: listening.high } : { mode: 'hand', low: 200, high: 6000 }; }
   return { mode: 'coming', forgetS: 30 };
 }
 
 /** An id that is not yet in the show: `kind-n`. */
 export function freeId(show: Show, kind: string): string {
-  const taken = new Set([show.inputs, show.ears, show.routes, show.figures, show.overlays, show.fixtures, show.wires].flatMap((list) => list.map((x: { id: string }) => x.id)));
+  const taken = new Set(listsOf(show).flatMap((list) => list.map((x) => x.id)));
   let n = 1;
   while (taken.has(`${kind}-${n}`)) n++;
   return `${kind}-${n}`;

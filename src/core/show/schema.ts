@@ -4,13 +4,15 @@ import { BAND_SETS } from '../ears/bandSet';
 import { BAND_READINGS, BEAT_READINGS, HIT_KINDS, LEVEL_READINGS, NOTE_READINGS, PITCH_READINGS } from '../ears/listening';
 import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
 import { CHANNELS } from '../hearing/hearing';
+import { CLOCK_READINGS, LIST_ORDERS, TOUCH_MESSAGES, WAVE_SHAPES, WAYS } from '../makers/making';
 import { TRACKS } from '../notes/noteState';
 import { PRINT_FORMS } from '../figures/kinds';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
 import { acceptsValue } from '../parameters/description';
-import { findParameter, thingsOf } from './things';
+import { findParameter, listsOf, thingsOf } from './things';
 import { upgrade, UpgradeError } from './upgrade';
-import { SHOW_FORMAT, SHOW_VERSION, WAVES, type Memory, type Show } from './types';
+import { CURVE_POINTS_MOST, LONGEST_MS } from '../shaping/steps';
+import { COMBINES, SHOW_FORMAT, SHOW_VERSION, WAVES, type Memory, type Show } from './types';
 
 const MOST = 10000;
 const id = Joi.string().pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i).required();
@@ -33,8 +35,51 @@ const weighting = Joi.alternatives(
 ).required();
 const fit = Joi.alternatives(
   Joi.object({ mode: Joi.valid('heard', 'hand').required(), low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
-  Joi.object({ mode: Joi.valid('coming').required(), forgetS: Joi.number().min(0.1).max(3600).required() }),
+  Joi.object({ mode: Joi.valid('coming').required(), forgetS: Joi.number().min(0.1).max(3600).required(), mostDb: Joi.number().min(0).max(96) }),
 );
+
+const share = Joi.number().min(0).max(1);
+const flag = Joi.boolean().required();
+const curvePoints = Joi.array().min(2).max(CURVE_POINTS_MOST).items(Joi.array().ordered(share.required(), share.required())).required().custom((points: [number, number][], helpers) => (points.every(([x], i) => i === 0 || x > points[i - 1]![0]) ? points : helpers.error('any.invalid')));
+const looking = Joi.number().min(0).max(LONGEST_MS).required();
+const shaping = Joi.object({
+  strike: Joi.object({ holdMs: ms, fallMs: ms }),
+  floor: Joi.object({ at: Joi.number().min(0).max(1000).required() }),
+  fit,
+  clamp: Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
+  flip: Joi.valid(true),
+  curve: Joi.object({ points: curvePoints }),
+  hold: Joi.object({ ms }),
+  smooth: Joi.object({ attackMs: ms, releaseMs: ms }),
+  steady: Joi.object({ restMs: ms, quick: Joi.number().min(0).max(100).required() }),
+  average: Joi.object({ ms: looking }),
+  steps: Joi.alternatives(Joi.object({ by: Joi.valid('count').required(), count: Joi.number().integer().min(1).max(1000).required() }), Joi.object({ by: Joi.valid('size').required(), size: Joi.number().min(0.001).max(1).required() })),
+  delay: Joi.object({ ms: looking }),
+  amount: Joi.number().min(0).max(2).required(),
+}).required();
+
+const from = Joi.string().max(80).allow(null).required();
+const midiNumber = Joi.number().integer().min(0).max(127).required();
+const touch = Joi.alternatives(
+  Joi.object({ by: Joi.valid('midi').required(), message: Joi.valid(...TOUCH_MESSAGES).required(), channel: Joi.number().integer().min(1).max(16).required(), number: midiNumber }),
+  Joi.object({ by: Joi.valid('osc').required(), address: Joi.string().pattern(/^\/[^\s#*,?[\]{}]{0,120}$/).required(), low: Joi.number().required(), high: Joi.number().invalid(Joi.ref('low')).required() }),
+).allow(null).required();
+const order = Joi.valid(...LIST_ORDERS).required();
+const making = Joi.alternatives(
+  Joi.object({ kind: Joi.valid('oscillator').required(), shape: Joi.valid(...WAVE_SHAPES).required(), every: Joi.alternatives(Joi.object({ unit: Joi.valid('hz').required(), value: Joi.number().min(0).max(50).required() }), Joi.object({ unit: Joi.valid('beats').required(), value: Joi.number().min(0.0625).max(1024).required() })).required(), phase: share.required() }),
+  Joi.object({ kind: Joi.valid('random').required(), on: from, choices: Joi.number().integer().min(2).max(1000).allow(null).required() }),
+  Joi.object({ kind: Joi.valid('colours').required(), on: from, palette: Joi.array().min(1).max(64).items(Joi.string().pattern(/^#[0-9a-f]{6}$/i)).required(), order }),
+  Joi.object({ kind: Joi.valid('flip').required(), on: from }),
+  Joi.object({ kind: Joi.valid('oneShot').required(), on: from, attackMs: ms, holdMs: ms, releaseMs: ms }),
+  Joi.object({ kind: Joi.valid('glide').required(), of: from, seconds: Joi.number().min(0).max(3600).required() }),
+  Joi.object({ kind: Joi.valid('list').required(), on: from, values: Joi.array().min(1).max(1000).items(Joi.number()).required(), order }),
+  Joi.object({ kind: Joi.valid('crossing').required(), of: from, at: Joi.number().required(), back: Joi.number().min(0).required(), way: Joi.valid(...WAYS).required(), gives: Joi.valid('event', 'switch').required() }),
+  Joi.object({ kind: Joi.valid('change').required(), of: from, by: Joi.number().greater(0).required() }),
+  Joi.object({ kind: Joi.valid('slider').required(), touch }),
+  Joi.object({ kind: Joi.valid('button').required(), latching: flag, key: Joi.string().pattern(/^[a-z]$/).allow(null).required(), touch }),
+  Joi.object({ kind: Joi.valid('clock').required(), reading: Joi.valid(...CLOCK_READINGS).required() }),
+  Joi.object({ kind: Joi.valid('prompter').required(), lines: Joi.array().max(1000).items(Joi.object({ at: Joi.number().min(0).max(86400).required(), text: Joi.string().allow('').max(200).required() })).required() }),
+).required();
 
 const showSchema = Joi.object({
   format: Joi.valid(SHOW_FORMAT).required(),
@@ -74,18 +119,12 @@ const showSchema = Joi.object({
       Joi.object({ kind: Joi.valid('notes').required(), channels: Joi.array().max(16).items(Joi.number().integer().min(1).max(16)).required(), tracks: Joi.array().max(TRACKS).items(Joi.number().integer().min(1).max(TRACKS)).required(), reading: Joi.valid(...NOTE_READINGS).required() }),
     ).required(),
   })).required(),
+  makers: Joi.array().max(MOST).items(Joi.object({ id, name, making })).required(),
   routes: Joi.array().max(MOST).items(Joi.object({
-    id, signal: Joi.string().max(64).required(),
+    id, signal: Joi.string().max(80).required(),
     target: Joi.object({ thing: Joi.string().max(64).required(), parameter: Joi.string().max(40).required() }).required(),
-    muted: Joi.boolean().required(),
-    shaping: Joi.object({
-      strike: Joi.object({ holdMs: ms, fallMs: ms }),
-      floor: Joi.object({ at: Joi.number().min(0).max(1000).required() }),
-      fit,
-      clamp: Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
-      smooth: Joi.object({ attackMs: ms, releaseMs: ms }),
-      amount: Joi.number().min(0).max(2).required(),
-    }).required(),
+    muted: flag, soloed: flag, bypassed: flag, combine: Joi.valid(...COMBINES).required(), group: Joi.string().max(64).allow(null).required(), amountBy: Joi.string().max(80).allow(null).required(),
+    shaping,
     reach: value.required(),
   })).required(),
   figures: Joi.array().max(MOST).items(Joi.object({
@@ -99,6 +138,7 @@ const showSchema = Joi.object({
     ).required(),
     at: Joi.object({ x: Joi.number().min(-4000).max(4000).required(), y: Joi.number().min(-4000).max(4000).required() }).required(),
     hidden: Joi.boolean().required(),
+    twin: Joi.object({ of: Joi.string().max(64).required(), mirrored: flag }).allow(null).required(),
   })).required(),
   overlays: Joi.array().max(100).items(Joi.object({ ...thing, kind: Joi.valid('frame').required(), badge: media.allow(null).required() })).required(),
   fixtures: Joi.array().max(4096).items(Joi.object({
@@ -115,10 +155,14 @@ const showSchema = Joi.object({
     rate: Joi.number().min(1).max(44).required(),
     keepAlive: Joi.number().min(200).max(4000).required(),
   })).required(),
+  groups: Joi.array().max(MOST).items(Joi.object({ id, name, muted: flag, soloed: flag, bypassed: flag, folded: flag })).required(),
+  shapes: Joi.array().max(1000).items(Joi.object({ id, name, shaping })).required(),
 });
 
 const memorySchema = Joi.object({
   fits: Joi.object().pattern(Joi.string().max(64), Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() })).required(),
+  hands: Joi.object().pattern(Joi.string().max(120), Joi.array().min(1).max(3).items(Joi.number())).default({}),
+  makers: Joi.object().pattern(Joi.string().max(64), Joi.array().max(8).items(Joi.number())).default({}),
   dark: Joi.boolean().required(),
   freeze: Joi.boolean().required(),
   position: Joi.number().min(0).required(),
@@ -157,7 +201,7 @@ export function parseMemory(raw: unknown): Memory | null {
 
 function checkIds(show: Show): void {
   const seen = new Set<string>();
-  for (const list of [show.inputs, show.ears, show.routes, show.figures, show.overlays, show.fixtures, show.wires]) {
+  for (const list of listsOf(show)) {
     for (const { id: one } of list) {
       if (seen.has(one)) throw new ShowError(`This show is damaged: the id "${one}" is used twice.`);
       seen.add(one);

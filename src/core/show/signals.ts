@@ -1,38 +1,53 @@
 import { bandsOf } from '../ears/bandSet';
-import { signalKindOf, usualHigh, type Measure, type SignalKind, measureOf } from '../ears/listening';
-import { memberSignal } from '../plan/names';
-import type { Ear, Show } from './types';
+import { measureOf, signalKindOf, usualHigh, type Measure, type SignalKind } from '../ears/listening';
+import { givesEvents, isShare, makerSignalKind, makerUsual } from '../makers/making';
+import { membersOfEar, memberSignal } from '../plan/names';
+import type { Ear, Maker, Show } from './types';
 
 /** One live value that a show has, by the name that routes know it by. */
 export interface Signal {
   readonly id: string;
   readonly name: string;
-  readonly kind: SignalKind;
+  readonly kind: SignalKind | 'colour';
   readonly measure: Measure;
-  readonly ear: Ear;
-  /** Which band of a set it is, or null. */
+  /** What it reads when it is loud. */
+  readonly usual: number;
+  /** The ear or the maker that gives it. */
+  readonly ear: Ear | null;
+  readonly maker: Maker | null;
+  /** Which band of a set, or point of a vector, it is, or null. */
   readonly member: number | null;
 }
 
-const cache = new WeakMap<Ear, readonly Signal[]>();
-
-/** The signals of one ear: itself, and each band of a set as a level of its own. */
-export function signalsOfEar(ear: Ear): readonly Signal[] {
-  let list = cache.get(ear);
-  if (!list) {
-    const { listening } = ear;
-    const own: Signal = { id: ear.id, name: ear.name, kind: signalKindOf(listening), measure: measureOf(listening), ear, member: null };
-    const members = listening.kind === 'bands' ? bandsOf(listening.set, listening.crossovers).map((band, member): Signal => ({ id: memberSignal(ear.id, member), name: `${ear.name} · ${band.name}`, kind: 'level', measure: 'amplitude', ear, member })) : [];
-    cache.set(ear, (list = [own, ...members]));
-  }
+const cache = new WeakMap<object, readonly Signal[]>();
+function once(source: object, make: () => readonly Signal[]): readonly Signal[] {
+  let list = cache.get(source);
+  if (!list) cache.set(source, (list = make()));
   return list;
 }
 
-export function signalsOf(show: Pick<Show, 'ears'>): Signal[] {
-  return show.ears.flatMap(signalsOfEar);
+/** The signals of one ear: itself, and each band of a set or point of a short vector as a level of its own. */
+export function signalsOfEar(ear: Ear): readonly Signal[] {
+  return once(ear, () => {
+    const { listening } = ear, usual = usualHigh(listening);
+    const own: Signal = { id: ear.id, name: ear.name, kind: signalKindOf(listening), measure: measureOf(listening), usual, ear, maker: null, member: null };
+    const bands = listening.kind === 'bands' ? bandsOf(listening.set, listening.crossovers) : null;
+    return [own, ...Array.from({ length: membersOfEar(ear) }, (_, member): Signal => ({ id: memberSignal(ear.id, member), name: `${ear.name} · ${bands?.[member]?.name ?? member + 1}`, kind: 'level', measure: 'amplitude', usual, ear, maker: null, member }))];
+  });
 }
 
-export function findSignal(show: Pick<Show, 'ears'>, id: string): Signal | null {
+export function signalOfMaker(maker: Maker): Signal {
+  return once(maker, () => [{ id: maker.id, name: maker.name, kind: makerSignalKind(maker.making), measure: makerSignalKind(maker.making) === 'event' ? 'strength' : isShare(maker.making) ? 'share' : 'count', usual: makerUsual(maker.making), ear: null, maker, member: null }])[0]!;
+}
+
+type Sources = Pick<Show, 'ears' | 'makers'>;
+export function signalsOf(show: Sources): Signal[] {
+  return [...show.ears.flatMap(signalsOfEar), ...show.makers.map(signalOfMaker)];
+}
+
+export function findSignal(show: Sources, id: string): Signal | null {
+  const maker = show.makers.find((m) => m.id === id);
+  if (maker) return signalOfMaker(maker);
   const ear = show.ears.find((e) => e.id === id.split('/')[0]);
   return (ear && signalsOfEar(ear).find((s) => s.id === id)) ?? null;
 }
@@ -40,7 +55,7 @@ export function findSignal(show: Pick<Show, 'ears'>, id: string): Signal | null 
 /** Whether a signal can move a parameter by itself: a vector needs as many targets as it has points. */
 export function isRoutable(signal: Signal): boolean { return signal.kind !== 'vector'; }
 
-export function usualOfSignal(show: Pick<Show, 'ears'>, id: string): number {
-  const signal = findSignal(show, id);
-  return signal ? usualHigh(signal.ear.listening) : 1;
-}
+/** Whether makers may take events from it. */
+export function tellsEvents(signal: Signal): boolean { return signal.kind === 'event' || (signal.maker !== null && givesEvents(signal.maker.making)); }
+
+export function usualOfSignal(show: Sources, id: string): number { return findSignal(show, id)?.usual ?? 1; }

@@ -2,7 +2,7 @@ import { figureKindLabel, figureParameters } from '../figures/kinds';
 import { FIXTURE_MODES, fixtureParameters } from '../lights/fixtures';
 import { overlayParameters } from '../overlays/kinds';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
-import type { Show, Target } from './types';
+import type { Figure, Show, Target } from './types';
 
 export type ThingKind = 'figure' | 'overlay' | 'fixture';
 
@@ -25,12 +25,29 @@ function once<T extends object>(source: T, make: (source: T) => Thing): Thing {
   return thing;
 }
 
+const twins = new WeakMap<object, { readonly original: Figure; readonly thing: Thing }>();
+/** A twin rests where its original does, but for what it overrides. */
+function figureThing(figure: Figure, byId: ReadonlyMap<string, Figure>): Thing {
+  const original = figure.twin ? byId.get(figure.twin.of) : undefined;
+  const make = (rest: Thing['rest'], what: string): Thing => ({ id: figure.id, name: figure.name, kind: 'figure', what, parameters: figureParameters(figure.form.kind), rest });
+  if (!original || original.id === figure.id) return once(figure, () => make(figure.rest, figureKindLabel(figure.form.kind)));
+  let made = twins.get(figure);
+  if (made?.original !== original) twins.set(figure, (made = { original, thing: make({ ...original.rest, ...figure.rest }, `twin of ${original.name}`) }));
+  return made.thing;
+}
+
 export function thingsOf(show: Show): Thing[] {
+  const byId = new Map(show.figures.map((f) => [f.id, f]));
   return [
-    ...show.figures.map((f) => once(f, (x) => ({ id: x.id, name: x.name, kind: 'figure', what: figureKindLabel(x.form.kind), parameters: figureParameters(x.form.kind), rest: x.rest }))),
+    ...show.figures.map((f) => figureThing(f, byId)),
     ...show.fixtures.map((f) => once(f, (x) => ({ id: x.id, name: x.name, kind: 'fixture', what: `${FIXTURE_MODES[x.mode].label}, universe ${x.universe}, address ${x.address}`, parameters: fixtureParameters(), rest: x.rest }))),
     ...show.overlays.map((o) => once(o, (x) => ({ id: x.id, name: x.name, kind: 'overlay', what: 'overlay', parameters: overlayParameters(), rest: x.rest }))),
   ];
+}
+
+/** Everything of a show that bears an id. */
+export function listsOf(show: Show): readonly (readonly { readonly id: string }[])[] {
+  return [show.inputs, show.ears, show.makers, show.routes, show.figures, show.overlays, show.fixtures, show.wires, show.groups, show.shapes];
 }
 
 export function parameterKey(target: Target): string {

@@ -2,6 +2,7 @@ import type { Channel } from '../hearing/hearing';
 import type { Listening } from '../ears/ear';
 import type { FigureForm } from '../figures/kinds';
 import type { FixtureMode } from '../lights/fixtures';
+import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
 import type { Shaping } from '../shaping/steps';
 import type { DbFs, Hz, Milliseconds, Seconds } from '../units';
@@ -18,15 +19,18 @@ export interface Show {
   readonly tempo: Tempo;
   readonly inputs: readonly Input[];
   readonly ears: readonly Ear[];
+  readonly makers: readonly Maker[];
   readonly routes: readonly Route[];
   readonly figures: readonly Figure[];
   readonly overlays: readonly Overlay[];
   readonly fixtures: readonly Fixture[];
   readonly wires: readonly Wire[];
+  readonly groups: readonly RouteGroup[];
+  readonly shapes: readonly SavedShape[];
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 2;
+export const SHOW_VERSION = 3;
 
 /** Where the beat comes from, and where bar 1 begins on the show's position. */
 export interface Tempo {
@@ -97,16 +101,41 @@ export interface Ear {
   readonly listening: Listening;
 }
 
+/** Gives a signal of the same id that is not sound. */
+export interface Maker { readonly id: string; readonly name: string; readonly making: Making }
+
 export interface Route {
   readonly id: string;
   /** Id of the signal. */
   readonly signal: string;
   readonly target: Target;
   readonly muted: boolean;
+  /** While any route or group is soloed, only those are. */
+  readonly soloed: boolean;
+  /** The signal goes straight from its fit to its amount; what else shapes it is passed by. */
+  readonly bypassed: boolean;
+  /** How it acts on what the routes before it made of its parameter. */
+  readonly combine: Combine;
+  readonly group: string | null;
+  /** A signal that scales the amount; null for none. */
+  readonly amountBy: string | null;
   readonly shaping: Shaping;
   /** The parameter's value when the shaped signal is at 1; its rest belongs to the thing. */
   readonly reach: ParameterValue;
 }
+/**
+ * With *v* what the route alone would make of the parameter, and *x* what is there by now:
+ * `add` x + (v − rest), `subtract` x − (v − rest), `multiply` x × v / rest (where rest is 0: x × how far the route is open),
+ * `greatest`, `least` and `average` of x and v (the average of all routes so far), `replace` v.
+ */
+export const COMBINES = ['add', 'subtract', 'multiply', 'greatest', 'least', 'average', 'replace'] as const;
+export type Combine = (typeof COMBINES)[number];
+
+/** Routes that are muted, soloed and folded together. */
+export interface RouteGroup { readonly id: string; readonly name: string; readonly muted: boolean; readonly soloed: boolean; readonly bypassed: boolean; readonly folded: boolean }
+/** A shaping kept under a name, without a fit: that belongs to the signal. */
+export interface SavedShape { readonly id: string; readonly name: string; readonly shaping: Shaping }
+
 export interface Target { readonly thing: string; readonly parameter: string }
 
 interface ThingBase {
@@ -120,6 +149,8 @@ export interface Figure extends ThingBase {
   /** Where its anchor stands in the picture, in picture pixels. */
   readonly at: { readonly x: number; readonly y: number };
   readonly hidden: boolean;
+  /** It follows that figure in everything that it does not override: rests of its own, and parameters with routes of their own. */
+  readonly twin: { readonly of: string; readonly mirrored: boolean } | null;
 }
 export interface Overlay extends ThingBase {
   readonly kind: 'frame';
@@ -148,10 +179,14 @@ export interface Wire {
 /** What a show has learned or holds: saved beside it, not part of undo. */
 export interface Memory {
   readonly fits: Readonly<Record<string, { readonly low: number; readonly high: number }>>;
+  /** Parameters that are held by hand, by `thing/parameter`: one number, or three of a colour in linear light. */
+  readonly hands: Readonly<Record<string, readonly number[]>>;
+  /** Where each maker is. */
+  readonly makers: Readonly<Record<string, readonly number[]>>;
   readonly dark: boolean;
   readonly freeze: boolean;
   readonly position: number;
   readonly playing: boolean;
 }
 
-export const EMPTY_MEMORY: Memory = { fits: {}, dark: false, freeze: false, position: 0, playing: false };
+export const EMPTY_MEMORY: Memory = { fits: {}, hands: {}, makers: {}, dark: false, freeze: false, position: 0, playing: false };

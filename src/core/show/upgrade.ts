@@ -29,8 +29,20 @@ const earsThatHearMore: Upgrade = {
   }),
 };
 
+/** Makers, groups and saved shapes; routes that combine, solo and are scaled; twins. */
+const routesThatCombine: Upgrade = {
+  from: 2,
+  name: 'routes that combine',
+  run: (d) => ({
+    ...d,
+    makers: [], groups: [], shapes: [],
+    routes: rows(d.routes).map((r) => ({ ...r, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null })),
+    figures: rows(d.figures).map((f) => ({ ...f, twin: null })),
+  }),
+};
+
 /** In order; each has a saved old file as its test. */
-export const UPGRADES: readonly Upgrade[] = [earsThatHearMore];
+export const UPGRADES: readonly Upgrade[] = [earsThatHearMore, routesThatCombine];
 
 /**
  * Brings a document of an older version to today's.

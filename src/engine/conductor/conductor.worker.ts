@@ -20,7 +20,7 @@ enablePatches();
 const AUDIO_GONE_MS = 250;
 /** Further behind than this the conductor leaps to the present: late lights are worse than a gap. */
 const MOST_BEHIND_HOPS = Math.round((0.5 * SAMPLE_RATE) / HOP);
-const FITS_EVERY_MS = 2000;
+const LEARNED_EVERY_MS = 2000;
 const BLOCKS_PER_HOP = HOP / BLOCK_FRAMES;
 const HOP_MS = (HOP / SAMPLE_RATE) * 1000;
 
@@ -66,7 +66,7 @@ class Host implements HopSource {
   #timedFrom = NaN;
   #timedHops = 0;
   #lastTick = NaN;
-  #fitsAt = 0;
+  #learnedAt = 0;
   #cost = 0;
 
   constructor(memory: ControlMemory) {
@@ -120,6 +120,8 @@ class Host implements HopSource {
         return;
       case 'dark': this.#conductor.dark = message.on; return;
       case 'freeze': this.#conductor.freeze = message.on; return;
+      case 'hand': if (message.key === null) this.#conductor.giveBack(); else this.#conductor.hand(message.key, message.value); return;
+      case 'touch': this.#conductor.makers.touch(message.maker, message.value); return;
       case 'tune': {
         if (message.tune) this.#tunes.set(message.input, new NotePlayer(message.tune));
         else this.#tunes.delete(message.input);
@@ -270,9 +272,9 @@ class Host implements HopSource {
     this.#control.set(Word.TickCost, Math.round(this.#cost));
     this.#control.reals[Real.Heartbeat] = performance.timeOrigin + now;
     Atomics.notify(this.#control.words, Word.Ticks);
-    if (now - this.#fitsAt > FITS_EVERY_MS) {
-      this.#fitsAt = now;
-      post({ type: 'fits', fits: this.#conductor.fits() });
+    if (now - this.#learnedAt > LEARNED_EVERY_MS) {
+      this.#learnedAt = now;
+      post({ type: 'learned', learned: this.#conductor.remembered() });
     }
   }
 

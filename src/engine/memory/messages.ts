@@ -54,6 +54,10 @@ export type ToConductor =
   | { readonly type: 'tap'; readonly route: string | null }
   | { readonly type: 'watch'; readonly input: string | null }
   | { readonly type: 'dark' | 'freeze'; readonly on: boolean }
+  /** A parameter taken over by hand, by `thing/parameter`, or (null) given back; with no key everything is. */
+  | { readonly type: 'hand'; readonly key: string | null; readonly value: readonly number[] | null }
+  /** A hand control moved, 0 to 1. */
+  | { readonly type: 'touch'; readonly maker: string; readonly value: number }
   | { readonly type: 'audio'; readonly running: boolean }
   /** A MIDI file's notes for an input; null when it has none any more. */
   | { readonly type: 'tune'; readonly input: string; readonly tune: FlatTune | null }
@@ -68,9 +72,12 @@ export type ToConductor =
   | { readonly type: 'subscribe'; readonly port: MessagePort }
   | { readonly type: 'history'; readonly port: MessagePort };
 
+/** What the conductor has come to know or holds, for the memory. */
+export type Learned = Pick<Memory, 'fits' | 'makers' | 'hands'>;
+
 export type FromConductor =
   | { readonly type: 'blocks'; readonly blocks: Blocks }
-  | { readonly type: 'fits'; readonly fits: Memory['fits'] }
+  | { readonly type: 'learned'; readonly learned: Learned }
   | { readonly type: 'trouble'; readonly what: string };
 
 /** Conductor → picture and wire workers, screens. */

@@ -22,7 +22,7 @@ import { FitCard } from './FitCard';
 import { fitToHeard } from './fitToHeard';
 import { Replay } from './replay';
 
-const TITLE: Record<Tap, string> = { heard: 'heard', strike: 'strike', floor: 'floor', fit: 'fit', clamp: 'clamp', smooth: 'attack · release', amount: 'amount', reach: 'rest to reach', together: 'together' };
+const TITLE: Record<Tap, string> = { heard: 'heard', strike: 'strike', floor: 'floor', fit: 'fit', clamp: 'clamp', flip: 'flip', curve: 'curve', hold: 'hold', smooth: 'attack · release', steady: 'steady', average: 'average', steps: 'steps', delay: 'delay', amount: 'amount', reach: 'rest to reach', together: 'together' };
 type Optional = 'strike' | 'floor' | 'fit' | 'clamp' | 'smooth';
 /** What a step is when its seam is opened. */
 const FRESH: { readonly [K in Optional]: NonNullable<Shaping[K]> } = { strike: { holdMs: 0, fallMs: 240 }, floor: { at: 0.01 }, fit: { mode: 'coming', forgetS: 30 }, clamp: { low: 0, high: 1 }, smooth: { attackMs: 8, releaseMs: 140 } };

@@ -1,6 +1,7 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
+import { toHex } from '../../core/parameters/colour';
 import { changeEar, removeEar } from '../../core/show/commands';
 import { signalsOfEar, type Signal } from '../../core/show/signals';
 import type { Ear, Input } from '../../core/show/types';
@@ -16,14 +17,16 @@ import { EarSettings } from './EarSettings';
 import { listeningWords, signalText } from './names';
 
 /** A number that is worth reading: what it is now, or the strength of a hit while it is fresh. */
-export function readSignal(signal: Pick<Signal, 'id' | 'kind' | 'measure' | 'ear'>, now: number): string {
+export function readSignal(signal: Pick<Signal, 'id' | 'kind' | 'measure' | 'ear' | 'maker'>, now: number): string {
   if (signal.kind === 'event') {
     const last = live.lastEvent.get(live.slot(signal.id));
     return signalText(signal.measure, last && now - last.at < 250 ? last.strength : 0);
   }
-  const { listening } = signal.ear;
-  if (listening.kind === 'presence') return live.signal(signal.id) > 0.5 ? 'yes' : 'no';
+  if (signal.ear?.listening.kind === 'presence') return live.signal(signal.id) > 0.5 ? 'yes' : 'no';
   if (signal.kind === 'vector') { const row = live.vectorAt(signal.id); return row ? `${row.points}` : '–'; }
+  if (signal.kind === 'colour') { const at = live.slot(signal.id); return at < 0 ? '–' : toHex(live.frame?.signals[at] ?? 0, live.frame?.signals[at + 1] ?? 0, live.frame?.signals[at + 2] ?? 0); }
+  // What a maker gives may be any number, not only a whole one.
+  if (signal.maker && signal.measure === 'count') { const x = live.signal(signal.id); return Number.isFinite(x) ? x.toFixed(2).replace('-', '−') : '–'; }
   return signalText(signal.measure, live.signal(signal.id));
 }
 

@@ -18,7 +18,7 @@ export function floorsFromRoom(input: string): void {
   let followed = 0;
   for (const route of show.routes) {
     const signal = findSignal(show, route.signal);
-    if (!signal || signal.ear.input !== input || signal.kind !== 'level' || (signal.measure !== 'amplitude' && signal.measure !== 'loudness')) continue;
+    if (!signal || signal.ear?.input !== input || signal.kind !== 'level' || (signal.measure !== 'amplitude' && signal.measure !== 'loudness')) continue;
     if (live.trace(route.signal, trace) < 0) continue;
     followed++;
     let top = 0;

@@ -29,7 +29,7 @@ export function PicturePlace() {
   const add = (name: string, form: FigureForm, place: { x: number; y: number }): void => {
     setAt(null);
     const id = freeId(currentShow(), 'figure');
-    edit(`add ${name}`, addFigure({ id, name: freeName(currentShow().figures, name), form, at: place, hidden: false, rest: {} }));
+    edit(`add ${name}`, addFigure({ id, name: freeName(currentShow().figures, name), form, at: place, hidden: false, twin: null, rest: {} }));
     look({ figure: id });
   };
   const screen = (): void => {

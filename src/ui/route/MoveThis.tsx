@@ -7,7 +7,6 @@ import { SignalTrace } from '../controls/SignalTrace';
 import { live } from '../live/live';
 import { useSession } from '../state/session';
 import { makeRoute } from './makeRoute';
-import { usualHigh } from '../../core/ears/ear';
 
 /** Columns that count as "now" when signals are listed by what sounds. */
 const LATELY = 94;
@@ -16,10 +15,10 @@ const LATELY = 94;
 export function MoveThis({ target, label, dark = false }: { readonly target: Target; readonly label: string; readonly dark?: boolean }) {
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [order, setOrder] = useState<readonly Signal[]>([]);
-  const ears = useSession((s) => s.history.show.ears);
+  const show = useSession((s) => s.history.show);
   const open = (from: HTMLElement): void => {
-    const loud = (s: Signal): number => { const slot = live.slot(s.id); return slot < 0 || !live.traces ? 0 : live.traces.recent(slot, LATELY) / usualHigh(s.ear.listening); };
-    setOrder(signalsOf({ ears }).filter(isRoutable).sort((a, b) => loud(b) - loud(a)));
+    const loud = (s: Signal): number => { const slot = live.slot(s.id); return slot < 0 || !live.traces ? 0 : live.traces.recent(slot, LATELY) / s.usual; };
+    setOrder(signalsOf(show).filter(isRoutable).sort((a, b) => loud(b) - loud(a)));
     setAt(from);
   };
   return (

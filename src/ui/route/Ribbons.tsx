@@ -67,7 +67,7 @@ export function Ribbons({ board }: { readonly board: RefObject<HTMLDivElement | 
   const theme = useTheme();
   const [drawn, setDrawn] = useState<ReturnType<typeof measure>>({ lines: [], stubs: [], width: 0, height: 0 });
   const [pointed, setPointed] = useState<string | null>(null);
-  const kinds = useMemo(() => new Map(signalsOf({ ears: show.ears }).map((s) => [s.id, s.kind])), [show.ears]);
+  const kinds = useMemo(() => new Map(signalsOf({ ears: show.ears, makers: show.makers }).map((s) => [s.id, s.kind])), [show.ears, show.makers]);
   const inner = useRef(new Map<string, SVGPathElement>());
   const latest = useRef<() => void>(() => undefined);
   useLayoutEffect(() => {

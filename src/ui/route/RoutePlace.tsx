@@ -27,7 +27,7 @@ export function RoutePlace() {
   const routed = new Set(show.routes.map((r) => r.signal));
   // The bands of a set stand under it once it is selected; those that move something always.
   const opened = picked?.split('/')[0] ?? null;
-  const rows = signalsOf(show).filter((s) => s.member === null || s.ear.id === opened || routed.has(s.id));
+  const rows = signalsOf(show).filter((s) => s.member === null || s.ear?.id === opened || routed.has(s.id));
   const torn = show.routes.filter((r) => !findSignal(show, r.signal) || !things.some((t) => t.id === r.target.thing && t.parameters.some((p) => p.id === r.target.parameter)));
   const end = ({ active, over }: DragEndEvent): void => {
     setDragged(null);

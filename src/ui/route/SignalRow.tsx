@@ -8,13 +8,14 @@ import { SignalTrace } from '../controls/SignalTrace';
 import { readSignal } from '../listen/Ears';
 import { useSession } from '../state/session';
 import { look, useView } from '../state/view';
+import { makerWords } from './makerWords';
 
-/** The left edge tells the kind: solid for a level, dotted for an event, barred for a vector. */
-const EDGE = { level: 'linear-gradient(currentColor, currentColor)', event: 'repeating-linear-gradient(180deg, currentColor 0 6px, transparent 6px 10px)', vector: 'repeating-linear-gradient(90deg, currentColor 0 2px, transparent 2px 4px)' } as const;
+/** The left edge tells the kind: solid for a level, dotted for an event, barred for a vector, slanted for what a maker gives. */
+const EDGE = { level: 'linear-gradient(currentColor, currentColor)', event: 'repeating-linear-gradient(180deg, currentColor 0 6px, transparent 6px 10px)', vector: 'repeating-linear-gradient(90deg, currentColor 0 2px, transparent 2px 4px)', maker: 'repeating-linear-gradient(135deg, currentColor 0 2.5px, transparent 2.5px 6px)' } as const;
 
 export function SignalRow({ signal }: { readonly signal: Signal }) {
-  const { id, name, kind, ear } = signal;
-  const input = useSession((s) => s.history.show.inputs.find((i) => i.id === ear.input)?.name ?? 'input gone');
+  const { id, name, kind, ear, maker } = signal;
+  const input = useSession((s) => (ear ? s.history.show.inputs.find((i) => i.id === ear.input)?.name ?? 'input gone' : maker ? makerWords(maker.making, s.history.show) : ''));
   const count = useSession((s) => s.history.show.routes.filter((r) => r.signal === id).length);
   const picked = useView((v) => v.signal === id);
   const { setNodeRef, listeners, attributes } = useDraggable({ id, disabled: kind === 'vector' });
@@ -23,7 +24,7 @@ export function SignalRow({ signal }: { readonly signal: Signal }) {
       <Sheet
         ref={setNodeRef} name={id} picked={picked} {...attributes} {...listeners} role="button" aria-roledescription="signal" title={kind === 'vector' ? 'A row of numbers. Select it to see its bands.' : `${count} ${count === 1 ? 'route' : 'routes'}`} aria-pressed={picked}
         onClick={() => look({ signal: picked ? null : id })}
-        sx={{ p: 1, pl: 2.25, cursor: 'grab', touchAction: 'none', '&::before': { content: '""', position: 'absolute', left: 0, top: 0, bottom: 0, width: 9, background: EDGE[kind], color: 'var(--mark)' } }}
+        sx={{ p: 1, pl: 2.25, cursor: 'grab', touchAction: 'none', '&::before': { content: '""', position: 'absolute', left: 0, top: 0, bottom: 0, width: 9, background: EDGE[maker ? 'maker' : kind === 'colour' ? 'level' : kind], color: 'var(--mark)' } }}
       >
         <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
           <Typography variant="h3" component="h3" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{name}</Typography>

@@ -3,13 +3,14 @@ import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/m
 import { useRef, useState } from 'react';
 import { inputSignal, routeSignal } from '../../core/plan/conductor';
 import { findSignal } from '../../core/show/signals';
-import { changeShaping, muteRoute } from '../../core/show/commands';
+import { parameterKey } from '../../core/show/things';
+import { changeGroup, changeRoutes, changeShaping, endSolo, muteRoute } from '../../core/show/commands';
 import { fitToHeard } from '../bench/fitToHeard';
 import { live, useFrame } from '../live/live';
 import { OverlayFrame } from '../overlays/OverlayFrame';
 import { PictureStage } from '../picture/PictureStage';
 import { Lamp } from '../rig/Lamp';
-import { currentShow, edit, setDark, setFreeze, setPlaying, useSession } from '../state/session';
+import { currentShow, edit, giveBack, setDark, setFreeze, setPlaying, useSession } from '../state/session';
 import { goTo, useView } from '../state/view';
 import { whyNot, type Answer, type Remedy } from './why';
 
@@ -42,7 +43,7 @@ export function WhatComesOut() {
 }
 
 const TWO_SECONDS = 94;
-const LABEL: Record<Exclude<Remedy, null>, string> = { play: 'play', light: 'dark off', thaw: 'freeze off', unmute: 'unmute', 'lower the floor': 'lower the floor', fit: 'fit to heard', 'raise the amount': 'raise the amount', 'choose an input': 'go to Listen' };
+const LABEL: Record<Exclude<Remedy, null>, string> = { play: 'play', light: 'dark off', thaw: 'freeze off', unmute: 'unmute', 'unmute the group': 'unmute the group', 'end solo': 'end solo', 'give back': 'give it back', send: 'send it', 'add instead': 'let it add instead', 'lower the floor': 'lower the floor', fit: 'fit to heard', 'raise the amount': 'raise the amount', 'choose an input': 'go to Listen' };
 
 function Why() {
   const selected = useView((v) => v.route);
@@ -57,12 +58,12 @@ function Why() {
     const route = show.routes.find((r) => r.id === selected);
     let next: Answer | null = null;
     if (route) {
-      const { dark, freeze, playing } = useSession.getState();
+      const { dark, freeze, playing, hands } = useSession.getState();
       const ear = findSignal(show, route.signal)?.ear;
       const recent = (id: string): number => { const s = live.slot(id); return s < 0 || !live.traces ? 0 : live.traces.recent(s, TWO_SECONDS); };
       next = whyNot(show, route, {
         health: ear ? live.signal(inputSignal(ear.input, 'health')) : 0, paused: !playing, dark, freeze, recent: recent(route.signal),
-        shaped: live.signal(routeSignal(route.id)), fitted: route.shaping.fit?.mode !== 'coming' || live.signal(routeSignal(route.id)) > 0,
+        shaped: live.signal(routeSignal(route.id)), byHand: parameterKey(route.target) in hands, fitted: route.shaping.fit?.mode !== 'coming' || live.signal(routeSignal(route.id)) > 0,
       });
     }
     const key = next ? next.words + String(next.remedy) : '';
@@ -75,6 +76,11 @@ function Why() {
       case 'play': setPlaying(true); return;
       case 'light': setDark(false); return;
       case 'thaw': setFreeze(false); return;
+      case 'unmute the group': edit('unmute a group', changeGroup(route?.group ?? '', { muted: false })); return;
+      case 'end solo': edit('end solo', endSolo); return;
+      case 'give back': if (route) giveBack(parameterKey(route.target)); return;
+      case 'send': return;
+      case 'add instead': { const over = route && currentShow().routes.filter((r) => r.combine === 'replace' && parameterKey(r.target) === parameterKey(route.target) && r.id !== selected).map((r) => r.id); if (over) edit('add instead of replacing', changeRoutes(over, { combine: 'add' })); return; }
       case 'unmute': edit('unmute a route', muteRoute(selected, false)); return;
       case 'lower the floor': edit('lower a floor', changeShaping(selected, { floor: { at: (route?.shaping.floor?.at ?? 0) / 4 } })); return;
       case 'fit': fitToHeard(selected); return;

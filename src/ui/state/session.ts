@@ -32,6 +32,8 @@ export interface Session {
   /** Whether this window shows the picture now. */
   readonly previewing: boolean;
   readonly armed: boolean;
+  /** Parameters held by hand, by `thing/parameter`. */
+  readonly hands: Readonly<Record<string, readonly number[]>>;
   readonly saved: 'saved' | 'saving' | 'full';
   /** Bumped when the layout of the shared memory changed. */
   readonly plan: number;
@@ -40,19 +42,19 @@ export interface Session {
 /** What opens before anything else: the picture at rest, listening to nothing. */
 const RESTING: Show = {
   format: SHOW_FORMAT, version: SHOW_VERSION, id: 'resting', name: 'New show', tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
-  inputs: [], ears: [], routes: [], figures: FERRY_FIGURES, overlays: [], fixtures: [], wires: [],
+  inputs: [], ears: [], routes: [], figures: FERRY_FIGURES, overlays: [], fixtures: [], wires: [], makers: [], groups: [], shapes: [],
 };
 
 export const useSession = create<Session>(() => ({
   phase: 'starting', history: newHistory(RESTING), dark: false, freeze: false, playing: false, audio: 'waiting', inputs: {}, wire: null,
-  picture: { rate: 0, trouble: null }, previewing: false, armed: false, saved: 'saved', plan: 0,
+  picture: { rate: 0, trouble: null }, previewing: false, armed: false, hands: {}, saved: 'saved', plan: 0,
 }));
 const set = useSession.setState;
 const get = useSession.getState;
 
 let engine: Engine | null = null;
 let seat: Seat | null = null;
-let fits: Memory['fits'] = {};
+let learned: Pick<Memory, 'fits' | 'makers' | 'hands'> = EMPTY_MEMORY;
 let taking = false;
 let saveTimer: ReturnType<typeof setTimeout> | null = null;
 
@@ -131,7 +133,8 @@ async function begin(demo: boolean): Promise<void> {
 }
 
 function run(history: History, memory: Memory, phase: Phase): void {
-  fits = memory.fits;
+  learned = memory;
+  set({ hands: memory.hands });
   set({ history, phase, dark: memory.dark, freeze: memory.freeze, playing: memory.playing, inputs: {} });
   if (engine) { engine.open(history.show, memory); engine.setDark(memory.dark); engine.setFreeze(memory.freeze); return; }
   const wsProtocol = location.protocol === 'https:' ? 'wss' : 'ws';
@@ -139,7 +142,7 @@ function run(history: History, memory: Memory, phase: Phase): void {
     media: async (hash) => (await db().media.get(hash)) ?? null,
     blocks: (blocks) => { live.setBlocks(blocks); set({ plan: blocks.map.version + blocks.map.epoch * 1e6 }); },
     input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
-    fits: (now) => { fits = now; void keepMemory(); },
+    learned: (now) => { learned = now; void keepMemory(); },
     wire: (wire) => set({ wire }),
     picture: (m) => {
       if (m.type === 'rate') set((s) => ({ picture: { ...s.picture, rate: m.framesPerSecond } }));
@@ -153,7 +156,7 @@ function run(history: History, memory: Memory, phase: Phase): void {
 
 function memoryNow(): Memory {
   const { dark, freeze } = get();
-  return { fits, dark, freeze, position: engine?.position ?? 0, playing: engine?.playing ?? false };
+  return { fits: learned.fits, makers: learned.makers, hands: get().hands, dark, freeze, position: engine?.position ?? 0, playing: engine?.playing ?? false };
 }
 async function keepMemory(): Promise<void> {
   const { phase, history } = get();
@@ -345,6 +348,19 @@ export function setFreeze(on: boolean): void {
   set({ freeze: on });
   void keepMemory();
 }
+/** Takes a parameter over by hand: routes no longer move it. @param value - one number, or three of a colour in linear light */
+export function takeByHand(key: string, value: readonly number[]): void {
+  engine?.hand(key, value);
+  set((s) => ({ hands: { ...s.hands, [key]: value } }));
+}
+/** Gives a parameter, or all of them, back with a fade. */
+export function giveBack(key: string | null = null): void {
+  if (key === null) engine?.giveBackAll(); else engine?.hand(key, null);
+  set((s) => ({ hands: key === null ? {} : Object.fromEntries(Object.entries(s.hands).filter(([k]) => k !== key)) }));
+  void keepMemory();
+}
+/** Moves a hand control, 0 to 1. */
+export function touchMaker(id: string, value: number): void { engine?.touch(id, value); }
 export function setPlaying(on: boolean): void {
   if (on) engine?.play(); else engine?.pause();
   set({ playing: on });

@@ -1,0 +1,272 @@
+import { STEP_NAMES, TAP_INDEX, type Shaping } from '../shaping/steps';
+import { RouteBank } from '../shaping/routeBank';
+import { parameterKey } from '../show/things';
+import { COMBINES, type Combine, type Memory, type Route, type Show } from '../show/types';
+import type { Seconds } from '../units';
+import { routeSignal } from './names';
+import { putValue, type ParameterStore } from './parameterStore';
+import type { SignalStore } from './signalStore';
+
+/** Where a signal stands, what it reads when loud, and whether it is the three numbers of a colour. */
+export interface SignalAt { readonly slot: number; readonly usual: number; readonly colour: boolean }
+
+interface Run { readonly row: number; readonly route: Route; readonly usual: number; readonly shaping: Shaping }
+
+const OP: Readonly<Record<Combine, number>> = Object.fromEntries(COMBINES.map((c, i) => [c, i])) as Record<Combine, number>;
+const ADD = OP.add, SUBTRACT = OP.subtract, MULTIPLY = OP.multiply, GREATEST = OP.greatest, LEAST = OP.least, AVERAGE = OP.average, REPLACE = OP.replace;
+/** What a bypassed route still has: without these it would be no number between rest and reach. */
+const KEPT_IN_BYPASS = new Set(['strike', 'floor', 'fit', 'clamp']);
+
+/**
+ * The routes of a show: first every signal is shaped, each route after the one that moves its amount; then what comes out is
+ * combined on each parameter, in the order of the show. Ticks allocate nothing; edits touch no other route's live state.
+ */
+export class RouteBoard {
+  readonly bank = new RouteBank();
+  readonly #runs = new Map<string, Run>();
+  #learned: Memory['fits'] = {};
+  #freeRows: number[] = [];
+  #rowCount = 0;
+  #order = new Int32Array(64);
+  #sequence = new Int32Array(64);
+  #count = 0;
+  #signal = new Int32Array(64);
+  #out = new Int32Array(64);
+  #target = new Int32Array(64);
+  #size = new Uint8Array(64);
+  #silent = new Uint8Array(64);
+  #op = new Uint8Array(64);
+  #colour = new Uint8Array(64);
+  #more = new Int32Array(64);
+  #moreUsual = new Float64Array(64);
+  #span = new Float64Array(64 * 3);
+  #reach = new Float64Array(64 * 3);
+  #y = new Float64Array(64);
+  #met = new Uint16Array(0);
+  /** Places of parameters that follow those of an original: from, to, size. */
+  #follows = new Int32Array(0);
+  #tapped: string | null = null;
+  #tappedTarget = -1;
+
+  constructor(readonly store: SignalStore, readonly parameters: ParameterStore) {}
+
+  remember(fits: Memory['fits']): void {
+    this.#learned = fits;
+    for (const [id, { row }] of this.#runs) { const fit = fits[id]; if (fit) this.bank.teach(row, fit); }
+  }
+  fits(): Memory['fits'] {
+    const out: Record<string, { low: number; high: number }> = {};
+    for (const [id, { row, route }] of this.#runs) {
+      const learned = route.shaping.fit?.mode === 'coming' ? this.bank.learned(row) : null;
+      if (learned) out[id] = learned;
+    }
+    return out;
+  }
+  forget(): void {
+    for (const { row } of this.#runs.values()) this.#freeRows.push(row);
+    this.#runs.clear();
+  }
+  map(signals: Record<string, number>): void { for (const [id, { row }] of this.#runs) signals[routeSignal(id)] = this.#out[row]!; }
+  /** Live state of one route's shaping, for tests of what an edit leaves alone. */
+  stateOf(route: string): readonly number[] | null { const run = this.#runs.get(route); return run ? this.bank.liveState(run.row) : null; }
+
+  /** Keeps the numbers of one route at each of its steps, in `bank.taps`. */
+  tap(route: string | null): void {
+    this.#tapped = route;
+    const run = route === null ? undefined : this.#runs.get(route);
+    this.bank.tapped = run?.row ?? -1;
+    this.bank.taps.fill(NaN);
+    this.#tappedTarget = run ? this.#target[run.row]! : -1;
+  }
+
+  /** Takes a show's routes in place of those before. @param find - where a signal stands, or null when it is not there */
+  set(show: Show, find: (signal: string) => SignalAt | null): void {
+    const { routes } = show, wanted = new Set(routes.map((r) => r.id));
+    for (const [id, { row }] of this.#runs) if (!wanted.has(id)) { this.#runs.delete(id); this.#freeRows.push(row); }
+    if (this.#order.length < routes.length) { this.#order = new Int32Array(routes.length * 2); this.#sequence = new Int32Array(routes.length * 2); }
+    if (this.#met.length < this.parameters.capacity) this.#met = new Uint16Array(this.parameters.capacity);
+    const groups = new Map(show.groups.map((g) => [g.id, g]));
+    const solo = routes.some((r) => r.soloed) || show.groups.some((g) => g.soloed);
+    this.#count = routes.length;
+    for (let i = 0; i < routes.length; i++) {
+      const route = routes[i]!, group = route.group === null ? undefined : groups.get(route.group);
+      this.#order[i] = this.#place(route, find(route.signal), route.bypassed || (group?.bypassed ?? false));
+      const row = this.#order[i]!;
+      this.#silent[row] = route.muted || group?.muted || (solo && !route.soloed && !group?.soloed) ? 1 : 0;
+    }
+    this.#setAmounts(routes, find);
+    this.#setTwins(show);
+    this.tap(this.#tapped);
+  }
+
+  #place(route: Route, signal: SignalAt | null, bypassed: boolean): number {
+    const usual = signal?.usual ?? 1;
+    const old = this.#runs.get(route.id);
+    const row = old?.row ?? this.#freeRows.pop() ?? this.#rowCount++;
+    // The same shaping object as before needs no setting; a bypassed one is another.
+    const shaping = !bypassed ? route.shaping : old && old.route.shaping === route.shaping && old.shaping !== old.route.shaping ? old.shaping : passedBy(route.shaping);
+    if (!old) {
+      this.#grow(row);
+      this.bank.reset(row);
+      this.bank.set(row, shaping, usual);
+      const learned = this.#learned[route.id];
+      if (learned) this.bank.teach(row, learned);
+    } else if (old.shaping !== shaping || old.usual !== usual) this.bank.set(row, shaping, usual);
+    this.#runs.set(route.id, { row, route, usual, shaping });
+    this.#out[row] = this.store.place(routeSignal(route.id));
+    this.#signal[row] = signal?.slot ?? -1;
+    this.#op[row] = OP[route.combine];
+    const target = this.parameters.runs.get(parameterKey(route.target));
+    // A colour moves colours only.
+    const fits = target && (!signal?.colour || target.size === 3);
+    this.#colour[row] = signal?.colour ? 1 : 0;
+    this.#target[row] = fits ? target.at : -1;
+    this.#size[row] = fits ? target.size : 0;
+    if (fits) {
+      putValue(this.#reach, row * 3, route.reach);
+      for (let i = 0; i < target.size; i++) this.#span[row * 3 + i] = this.#reach[row * 3 + i]! - this.parameters.rest[target.at + i]!;
+    }
+    return row;
+  }
+
+  /** What scales each amount, and an order in which every route comes after the one that does so to it. */
+  #setAmounts(routes: readonly Route[], find: (signal: string) => SignalAt | null): void {
+    let linked = false;
+    for (let i = 0; i < routes.length; i++) {
+      const { amountBy } = routes[i]!, row = this.#order[i]!;
+      const by = amountBy === null ? null : find(amountBy);
+      this.#more[row] = by && !by.colour ? by.slot : -1;
+      this.#moreUsual[row] = by?.usual ?? 1;
+      if (amountBy?.startsWith('route:')) linked = true;
+      this.#sequence[i] = row;
+    }
+    if (!linked) return;
+    let n = 0;
+    const state = new Map<string, 'open' | 'done'>(), byId = new Map(routes.map((r) => [r.id, r]));
+    const visit = (route: Route): void => {
+      if (state.has(route.id)) return;
+      state.set(route.id, 'open');
+      const next = route.amountBy?.startsWith('route:') ? byId.get(route.amountBy.slice(6)) : undefined, row = this.#runs.get(route.id)!.row;
+      // By hand a loop is refused; in a damaged file it is cut.
+      if (next && state.get(next.id) === 'open') this.#more[row] = -1;
+      else if (next) visit(next);
+      state.set(route.id, 'done');
+      this.#sequence[n++] = row;
+    };
+    routes.forEach(visit);
+  }
+
+  /** A twin's parameter that it neither overrides nor routes itself follows its original's. */
+  #setTwins(show: Show): void {
+    const figures = new Map(show.figures.map((f) => [f.id, f]));
+    const own = new Set(show.routes.map((r) => parameterKey(r.target)));
+    const list: number[] = [];
+    for (const figure of show.figures) {
+      if (!figure.twin) continue;
+      for (const [key, run] of this.parameters.runs) {
+        if (!key.startsWith(`${figure.id}/`)) continue;
+        const parameter = key.slice(figure.id.length + 1);
+        let at: string | null = figure.id;
+        for (let n = 0; at !== null && n < 100; n++) {
+          const f = figures.get(at);
+          if (!f?.twin || parameter in f.rest || own.has(`${at}/${parameter}`)) break;
+          at = f.twin.of;
+        }
+        const from = at === figure.id ? undefined : this.parameters.runs.get(`${at}/${parameter}`);
+        if (from && from.size === run.size) list.push(from.at, run.at, run.size);
+      }
+    }
+    this.#follows = Int32Array.from(list);
+  }
+
+  #grow(row: number): void {
+    if (row < this.#signal.length) return;
+    const n = this.#signal.length * 2;
+    const grow = <T extends Int32Array | Uint8Array | Float64Array>(old: T, next: T): T => { next.set(old as never); return next; };
+    this.#signal = grow(this.#signal, new Int32Array(n));
+    this.#out = grow(this.#out, new Int32Array(n));
+    this.#target = grow(this.#target, new Int32Array(n));
+    this.#size = grow(this.#size, new Uint8Array(n));
+    this.#silent = grow(this.#silent, new Uint8Array(n));
+    this.#op = grow(this.#op, new Uint8Array(n));
+    this.#colour = grow(this.#colour, new Uint8Array(n));
+    this.#more = grow(this.#more, new Int32Array(n));
+    this.#moreUsual = grow(this.#moreUsual, new Float64Array(n));
+    this.#span = grow(this.#span, new Float64Array(n * 3));
+    this.#reach = grow(this.#reach, new Float64Array(n * 3));
+    this.#y = grow(this.#y, new Float64Array(n));
+  }
+
+  /** One tick: from the signals to what moves each parameter. */
+  tick(dt: Seconds): void {
+    const { values, strength } = this.store;
+    this.bank.begin(dt, this.#rowCount);
+    for (let i = 0; i < this.#count; i++) {
+      const row = this.#sequence[i]!, slot = this.#signal[row]!;
+      if (slot < 0) continue;
+      const by = this.#more[row]!;
+      let more = 1;
+      if (by >= 0) { const m = values[by]! / this.#moreUsual[row]!; more = m > 0 ? (m < 1 ? m : 1) : 0; }
+      const y = this.bank.step(row, this.#colour[row] ? 1 : values[slot]!, strength[slot]!, more);
+      this.#y[row] = y;
+      values[this.#out[row]!] = y;
+    }
+    this.#met.fill(0);
+    for (let i = 0; i < this.#count; i++) this.#combine(this.#order[i]!);
+    const { live } = this.parameters;
+    for (let i = 0; i < this.#follows.length; i += 3) {
+      const from = this.#follows[i]!, to = this.#follows[i + 1]!, size = this.#follows[i + 2]!;
+      for (let k = 0; k < size; k++) live[to + k] = live[from + k]!;
+    }
+  }
+
+  #combine(row: number): void {
+    const slot = this.#signal[row]!, target = this.#target[row]!;
+    if (slot < 0 || target < 0) return;
+    const { live, rest } = this.parameters, y = this.#y[row]!, op = this.#op[row]!, size = this.#size[row]!, at = row * 3;
+    if (row === this.bank.tapped) this.bank.taps[TAP_INDEX.reach] = rest[target]! + y * this.#span[at]!;
+    if (this.#silent[row]) return;
+    const met = this.#met[target]!++;
+    for (let k = 0; k < size; k++) {
+      const r = rest[target + k]!, x = live[target + k]!;
+      const move = y * (this.#colour[row] ? this.store.values[slot + k]! - r : this.#span[at + k]!);
+      const v = r + move;
+      live[target + k] = op === ADD ? x + move
+        : op === SUBTRACT ? x - move
+          : op === MULTIPLY ? x * (r !== 0 ? v / r : y)
+            : op === GREATEST ? (v > x ? v : x)
+              : op === LEAST ? (v < x ? v : x)
+                : op === AVERAGE ? (x * met + v) / (met + 1)
+                  : op === REPLACE ? v : x;
+    }
+  }
+
+  /** After limits and dark: what is really sent for the tapped route's parameter. */
+  tapTogether(): void {
+    if (this.#tappedTarget >= 0) this.bank.taps[TAP_INDEX.together] = this.parameters.values[this.#tappedTarget]!;
+  }
+}
+
+function passedBy(shaping: Shaping): Shaping {
+  const kept: Record<string, unknown> = { amount: shaping.amount };
+  for (const step of STEP_NAMES) if (KEPT_IN_BYPASS.has(step) && shaping[step] !== undefined) kept[step] = shaping[step];
+  return kept as unknown as Shaping;
+}
+
+/**
+ * The way by which a route's amount would come to be moved by itself if `signal` moved it: ids of routes from the route back to
+ * itself, or null when it would not.
+ */
+export function amountLoop(show: Pick<Show, 'routes'>, route: string, signal: string): readonly string[] | null {
+  const byId = new Map(show.routes.map((r) => [r.id, r]));
+  const path = [route];
+  for (let at = signal; at.startsWith('route:'); ) {
+    const id = at.slice(6);
+    path.push(id);
+    if (id === route) return path;
+    const next = byId.get(id)?.amountBy;
+    if (!next || path.length > show.routes.length + 2) return null;
+    at = next;
+  }
+  return null;
+}
