@@ -4,6 +4,7 @@ import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
 import { SoundReader } from './media';
+import { Touches } from './touches';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
 import type { Blocks, FromConductor, FromPicture, Learned, FromWire, ToConductor, ToPicture, ToWire, WireReport } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
@@ -46,6 +47,7 @@ export class Engine {
   readonly #helper: Worker;
   readonly #wire: Worker;
   readonly inputs: EngineInputs;
+  readonly #touches: Touches;
   readonly #drafts = new Map<string, readonly Ear[]>();
   #show: Show;
   #context: AudioContext | null = null;
@@ -67,6 +69,8 @@ export class Engine {
       sendToPlayer: (message) => this.#player?.port.postMessage(message),
       graph: () => (this.#context && this.#player ? { context: this.#context, player: this.#player } : null),
     });
+    this.#touches = new Touches((maker, value) => this.touch(maker, value), hooks.trouble);
+    this.#touches.follow(show.makers);
     for (const worker of [this.#conductor, this.#helper, this.#wire]) worker.addEventListener('error', (e) => hooks.trouble(`A part of the engine stopped: ${e.message}. Load the page again; lamps and screens hold.`));
     this.#conductor.onmessage = (e: MessageEvent<FromConductor>) => {
       if (e.data.type === 'blocks') hooks.blocks(e.data.blocks);
@@ -104,6 +108,7 @@ export class Engine {
     this.#show = show;
     this.#tell(patches ? { type: 'patch', patches } : { type: 'show', show, memory: null });
     if (show.inputs !== before.inputs) void this.inputs.follow(show);
+    if (show.makers !== before.makers) this.#touches.follow(show.makers);
   }
   /** Another show altogether, with what it has learned. */
   open(show: Show, memory: Memory): void {
@@ -112,6 +117,7 @@ export class Engine {
     this.inputs.forget();
     this.control.ask(memory.playing, memory.position * SAMPLE_RATE);
     this.#tell({ type: 'show', show, memory });
+    this.#touches.follow(show.makers);
     void this.inputs.follow(show);
   }
   /** Ears that only this window listens with. @param who - each who tries something has drafts of its own */
@@ -232,6 +238,7 @@ export class Engine {
     this.#closed = true;
     window.removeEventListener('message', this.#heardScreen);
     this.inputs.dispose();
+    this.#touches.close();
     for (const worker of [this.#conductor, this.#helper, this.#wire]) worker.terminate();
     void this.#context?.close();
   }

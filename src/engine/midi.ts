@@ -6,7 +6,7 @@ export class MidiError extends Error {
   override readonly name = 'MidiError';
 }
 
-/** The simulated keyboard: it plays a bell tune and sends a clock, so that everything can be tried without hardware. */
+/** The simulated keyboard: it plays a bell tune, turns a wheel and sends a clock, so that everything can be tried without hardware. */
 export const SIMULATED_MIDI: MidiDevice = { id: 'simulated', name: 'Simulated keyboard' };
 const TUNE = [74, 74, 67, 67, 74, 74, 67, 74];
 const STEP_MS = 60000 / 112.5 / 2;
@@ -15,6 +15,8 @@ const CLOCKS_PER_STEP = 12; // 24 to a beat
 export interface MidiListener {
   /** A note, or its end (velocity 0). @param at - `performance.timeOrigin + now()` in ms @param channel - 0–15 */
   note(channel: number, key: number, velocity: number, at: number): void;
+  /** A controller, the bend wheel or the pressure moved. @param channel - 0–15 @param number - of the controller; 0 for the others @param value - 0 to 1 */
+  control?(message: 'controller' | 'bend' | 'pressure', channel: number, number: number, value: number): void;
   /** MIDI clock: beats since its start, and its tempo; 0 when it stops. */
   clock(beat: number, bpm: number): void;
   /** The device is gone. */
@@ -58,6 +60,9 @@ export class MidiParser {
     if (kind === 0x90) this.listener.note(channel, data[1]! & 127, data[2]! & 127, at);
     else if (kind === 0x80) this.listener.note(channel, data[1]! & 127, 0, at);
     else if (kind === 0xb0 && data[1] === 123) for (let k = 0; k < 128; k++) this.listener.note(channel, k, 0, at); // all notes off
+    else if (kind === 0xb0) this.listener.control?.('controller', channel, data[1]! & 127, (data[2]! & 127) / 127);
+    else if (kind === 0xe0) this.listener.control?.('bend', channel, 0, ((data[1]! & 127) | ((data[2]! & 127) << 7)) / 16383);
+    else if (kind === 0xd0) this.listener.control?.('pressure', channel, 0, (data[1]! & 127) / 127);
     else if (status === 0xfa) { this.#clocks = 0; this.#last = NaN; }
     else if (status === 0xfb) this.#last = NaN;
     else if (status === 0xfc) this.listener.clock(this.#clocks / 24, 0);
@@ -77,12 +82,13 @@ export async function openMidi(id: string, listener: MidiListener): Promise<() =
   const parser = new MidiParser(listener);
   const now = (stamp = performance.now()): number => performance.timeOrigin + stamp;
   if (id === SIMULATED_MIDI.id) {
-    let step = 0, clocks = 0;
+    let step = 0, clocks = 0, turn = 0;
     const timer = setInterval(() => {
       parser.take([0xf8], now());
       if (clocks++ % CLOCKS_PER_STEP !== 0) return;
       parser.take([0x80, TUNE[(step + TUNE.length - 1) % TUNE.length]!, 0], now());
       parser.take([0x90, TUNE[step]!, 70 + ((step * 13) % 50)], now());
+      parser.take([0xb0, 1, Math.round(63.5 - 63.5 * Math.cos((2 * Math.PI * turn++) / 32))], now());
       step = (step + 1) % TUNE.length;
     }, STEP_MS / CLOCKS_PER_STEP);
     return () => { clearInterval(timer); parser.take([0xb0, 123, 0], now()); };

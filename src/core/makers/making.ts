@@ -43,7 +43,7 @@ export type MakingKind = Making['kind'];
 
 /** What of the outside world moves a hand control. */
 export type Touch =
-  | { readonly by: 'midi'; readonly message: (typeof TOUCH_MESSAGES)[number]; /** 1–16 */ readonly channel: number; /** Controller or note, 0–127. */ readonly number: number }
+  | { readonly by: 'midi'; /** Where it was touched; any of that kind answers when it is not there. */ readonly device: string; readonly message: (typeof TOUCH_MESSAGES)[number]; /** 1–16 */ readonly channel: number; /** Controller or note, 0–127. */ readonly number: number }
   | { readonly by: 'osc'; readonly address: string; /** Numbers that become 0 and 1. */ readonly low: number; readonly high: number };
 
 export type MakerSignalKind = 'level' | 'event' | 'colour';

@@ -61,7 +61,7 @@ const shaping = Joi.object({
 const from = Joi.string().max(80).allow(null).required();
 const midiNumber = Joi.number().integer().min(0).max(127).required();
 const touch = Joi.alternatives(
-  Joi.object({ by: Joi.valid('midi').required(), message: Joi.valid(...TOUCH_MESSAGES).required(), channel: Joi.number().integer().min(1).max(16).required(), number: midiNumber }),
+  Joi.object({ by: Joi.valid('midi').required(), device: Joi.string().allow('').max(200).required(), message: Joi.valid(...TOUCH_MESSAGES).required(), channel: Joi.number().integer().min(1).max(16).required(), number: midiNumber }),
   Joi.object({ by: Joi.valid('osc').required(), address: Joi.string().pattern(/^\/[^\s#*,?[\]{}]{0,120}$/).required(), low: Joi.number().required(), high: Joi.number().invalid(Joi.ref('low')).required() }),
 ).allow(null).required();
 const order = Joi.valid(...LIST_ORDERS).required();

@@ -1,8 +1,9 @@
 'use client';
 import { Box } from '@mui/material';
-import { useRef } from 'react';
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { formatNumber, type NumberParameter } from '../../core/parameters/description';
 import { live, useFrame } from '../live/live';
+import { giveBack, takeByHand, useSession } from '../state/session';
 import { LiveText } from './LiveText';
 import { toHex } from '../../core/parameters/colour';
 
@@ -17,14 +18,30 @@ export function trackSpan(p: NumberParameter, rest: number, reaches: readonly nu
 
 /**
  * A parameter's way: a post where it rests, a flag where each route takes it, a ring where that route gets to at its amount, and
- * the maize mark where it is now.
+ * the maize mark where it is now. Dragging that mark takes the parameter over by hand; a double click gives it back.
  */
-export function ParameterTrack({ at, parameter, rest, routes }: { readonly at: string; readonly parameter: NumberParameter; readonly rest: number; readonly routes: readonly { readonly reach: number; readonly amount: number }[] }) {
+export function ParameterTrack({ at, name, parameter, rest, routes }: { readonly at: string; readonly name: string; readonly parameter: NumberParameter; readonly rest: number; readonly routes: readonly { readonly reach: number; readonly amount: number }[] }) {
   const { low, high } = trackSpan(parameter, rest, routes.map((r) => r.reach));
   const share = (x: number): number => Math.min(1, Math.max(0, (x - low) / Math.max(1e-9, high - low)));
   const now = useRef<HTMLDivElement>(null);
   const way = useRef<HTMLDivElement>(null);
   const last = useRef(NaN);
+  const dragging = useRef(false);
+  const byHand = useSession((s) => at in s.hands);
+  const from = (e: PointerEvent): number => { const r = e.currentTarget.getBoundingClientRect(); return low + Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)) * (high - low); };
+  const down = (e: PointerEvent): void => {
+    const r = e.currentTarget.getBoundingClientRect(), mark = r.left + share(live.parameter(at)) * r.width;
+    // Only the mark is taken; a press beside it belongs to the row.
+    if (e.button !== 0 || Math.abs(e.clientX - mark) > 16) return;
+    e.stopPropagation();
+    e.currentTarget.setPointerCapture(e.pointerId);
+    dragging.current = true;
+  };
+  const keys = (e: KeyboardEvent): void => {
+    const by = (e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0) * parameter.step * (e.shiftKey ? 10 : 1) * (e.altKey ? 0.1 : 1);
+    if (by) { e.preventDefault(); e.stopPropagation(); takeByHand(at, [Math.min(parameter.max, Math.max(parameter.min, (live.parameter(at) || 0) + by))]); }
+    else if (byHand && (e.key === 'Backspace' || e.key === 'Delete')) { e.preventDefault(); e.stopPropagation(); giveBack(at); }
+  };
   useFrame(() => {
     const s = share(live.parameter(at));
     if (!Number.isFinite(s) || Math.abs(s - last.current) < 0.002 || !now.current || !way.current) return;
@@ -35,7 +52,12 @@ export function ParameterTrack({ at, parameter, rest, routes }: { readonly at: s
     way.current.style.width = `${Math.abs(s - r) * 100}%`;
   });
   return (
-    <Box aria-hidden sx={{ position: 'relative', height: 28, flex: 1, minWidth: 70, ml: 0.75, mr: 2.25 }}>
+    <Box
+      role="slider" tabIndex={0} aria-label={`${name} by hand`} aria-valuemin={parameter.min} aria-valuemax={parameter.max} aria-valuenow={rest} aria-valuetext={byHand ? 'held by hand' : 'moved by its routes'}
+      title={byHand ? 'Held by hand. Double click, or Backspace, gives it back.' : 'Drag the mark, or press an arrow key, to take it over by hand.'}
+      onPointerDown={down} onPointerMove={(e) => { if (dragging.current) takeByHand(at, [from(e)]); }} onPointerUp={() => { dragging.current = false; }} onPointerCancel={() => { dragging.current = false; }} onClick={(e) => { if (byHand) e.stopPropagation(); }} onDoubleClick={(e) => { e.stopPropagation(); giveBack(at); }} onKeyDown={keys}
+      sx={(t) => ({ position: 'relative', height: 32, flex: 1, minWidth: 70, ml: 0.75, mr: 2.25, touchAction: 'none', '&:focus-visible': { outline: `3px solid ${t.ink.now}`, outlineOffset: 2 } })}
+    >
       <Box sx={{ position: 'absolute', left: 0, right: 0, top: 12, height: 5, background: 'var(--bed)' }} />
       <Box ref={way} sx={{ position: 'absolute', top: 12, height: 5, background: 'var(--mark)' }} />
       <Box sx={{ position: 'absolute', left: `${share(rest) * 100}%`, ml: '-1.5px', top: 4, width: 3, height: 21, background: 'var(--mark)' }} />
@@ -45,7 +67,7 @@ export function ParameterTrack({ at, parameter, rest, routes }: { readonly at: s
           {Math.abs(r.amount - 1) > 0.005 && <Box sx={{ position: 'absolute', left: `${share(rest + (r.reach - rest) * r.amount) * 100}%`, ml: '-6px', top: 9, width: 8, height: 8, border: '2px solid var(--mark)', borderRadius: '50%' }} />}
         </Box>
       ))}
-      <Box ref={now} data-now={at} sx={(t) => ({ position: 'absolute', ml: '-4px', top: 6, width: 8, height: 17, background: t.ink.now, outline: `1.5px solid ${t.ink.paperText}` })} />
+      <Box ref={now} data-now={at} sx={(t) => ({ position: 'absolute', ml: byHand ? '-8px' : '-4px', top: byHand ? 3 : 6, width: byHand ? 16 : 8, height: byHand ? 23 : 17, background: t.ink.now, outline: `${byHand ? 3 : 1.5}px solid ${t.ink.paperText}`, cursor: 'grab', ...(byHand && { clipPath: 'polygon(0 0,100% 0,100% 70%,50% 100%,0 70%)' }) })} />
     </Box>
   );
 }

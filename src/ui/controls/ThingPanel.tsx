@@ -44,7 +44,7 @@ export function ThingPanel({ thing, onRename, footer }: { readonly thing: Thing;
                 )
                 : <><Box component="span" sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>rests at</Box><ColourField label={`${p.label} at rest`} value={String(rest)} onChange={(v) => edit(`rest of ${thing.name} · ${p.label}`, setRest(target, v), `rest ${key}`)} onEnd={endDrag} /><ColourNow at={key} /></>}
             </Box>
-            {p.kind === 'number' && <ParameterTrack at={key} parameter={p} rest={rest as number} routes={routes.map((r) => ({ reach: r.reach as number, amount: r.shaping.amount }))} />}
+            {p.kind === 'number' && <ParameterTrack at={key} name={`${thing.name} · ${p.label}`} parameter={p} rest={rest as number} routes={routes.map((r) => ({ reach: r.reach as number, amount: r.shaping.amount }))} />}
             <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, flexWrap: 'wrap', minHeight: 34 }}>
               {routes.map((r) => (
                 <Box

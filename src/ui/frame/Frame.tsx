@@ -11,6 +11,7 @@ import { theEngine, useSession } from '../state/session';
 import { PLACES, useView } from '../state/view';
 import { Bookmarks } from './Bookmarks';
 import { DarkFreeze } from './DarkFreeze';
+import { HandKeys } from './HandKeys';
 import { Keys } from './Keys';
 import { Roda } from './Roda';
 import { ShowMenu } from './ShowMenu';
@@ -42,6 +43,7 @@ export function Frame() {
       <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: 'hidden', position: 'relative' }}><Typography component="h1" sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}>{PLACES.find((p) => p.name === place)?.label}</Typography><Place /></Box>
       {bench && <Bench key={route} />}
       <Keys />
+      <HandKeys />
     </Box>
   );
 }

@@ -2,7 +2,7 @@
 import { Box, Dialog, Typography } from '@mui/material';
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { muteRoute, removeRoutes } from '../../core/show/commands';
+import { changeRoutes, muteRoute, removeRoutes } from '../../core/show/commands';
 import { currentShow, edit, redoEdit, seek, setDark, setFreeze, setPlaying, theEngine, undoEdit, useSession } from '../state/session';
 import { fitToHeard } from '../bench/fitToHeard';
 import { goTo, look, PLACES, useView } from '../state/view';
@@ -11,7 +11,7 @@ import { nextMultiple } from './TempoMenu';
 
 const SHORTCUTS: readonly (readonly [string, string])[] = [
   ['1 – 5', 'the places'], ['0', 'dark, and back (Alt 0 while typing)'], ['9', 'freeze, and back (Alt 9 while typing)'], ['Space', 'play or pause'], ['Home', 'to the start'],
-  ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['H', 'the tempo half, double, or as it is'], ['B', 'the bar begins now'], ['M', 'mute the selected route'], ['L', 'fit the selected route to what was heard'], ['Delete', 'delete the selected route'], ['Esc', 'let go of what is selected or tried'],
+  ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['H', 'the tempo half, double, or as it is'], ['B', 'the bar begins now'], ['M', 'mute the selected route'], ['S', 'solo the selected route'], ['Y', 'bypass its shaping'], ['L', 'fit the selected route to what was heard'], ['Delete', 'delete the selected route'], ['Esc', 'let go of what is selected or tried'],
   ['Arrow keys', 'step a number; Shift: ten steps, Alt: a tenth'], ['Enter', 'type a number'], ['F', 'on a screen: fill the display'], ['?', 'this list'],
 ];
 
@@ -61,6 +61,8 @@ export function Keys() {
   useHotkeys('h', nextMultiple, USUAL);
   useHotkeys('b', () => theEngine()?.beat('bar now'), USUAL);
   useHotkeys('m', () => { const id = selectedRoute(); if (id) edit('mute or unmute a route', muteRoute(id, !currentShow().routes.find((r) => r.id === id)!.muted)); }, USUAL);
+  useHotkeys('s', () => { const id = selectedRoute(); if (id) edit('solo a route, or not', changeRoutes([id], { soloed: !currentShow().routes.find((r) => r.id === id)!.soloed })); }, USUAL);
+  useHotkeys('y', () => { const id = selectedRoute(); if (id) edit('bypass a route, or not', changeRoutes([id], { bypassed: !currentShow().routes.find((r) => r.id === id)!.bypassed })); }, USUAL);
   useHotkeys('l', () => { const id = selectedRoute(); if (id) fitToHeard(id); }, USUAL);
   useHotkeys(['delete', 'backspace'], (e) => { if (onNumber(e)) return; const id = selectedRoute(); if (id) { edit('delete a route', removeRoutes([id])); look({ route: null }); } }, USUAL);
   useHotkeys('escape', () => look({ route: null, signal: null, trying: null, moving: null, aiming: null, keys: false }), USUAL);

@@ -7,6 +7,7 @@ import { thingsOf } from '../../core/show/things';
 import { aimRoute } from '../../core/show/commands';
 import { edit, useSession } from '../state/session';
 import { goTo, look, useView } from '../state/view';
+import { MakerMenu } from './MakerMenu';
 import { makeRoute } from './makeRoute';
 import { Ribbons } from './Ribbons';
 import { SignalRow } from './SignalRow';
@@ -40,7 +41,7 @@ export function RoutePlace() {
         <Box ref={board} sx={{ position: 'relative', display: 'grid', gridTemplateColumns: 'minmax(170px, 256px) minmax(60px, 1fr) minmax(240px, 356px)', gridTemplateRows: 'auto minmax(0, 1fr)', minHeight: 0, minWidth: 0 }}>
           <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
             <Typography variant="h2">Signals</Typography>
-            <Button variant="text" onClick={() => goTo('listen')}>+ ear</Button>
+            <Box><Button variant="text" onClick={() => goTo('listen')}>+ ear</Button><MakerMenu /></Box>
           </Box>
           <Box role="status" sx={(t) => ({ alignSelf: 'center', textAlign: 'center', fontSize: '0.92rem', px: 1, color: t.ink.sheetFaint })}>{aimed ? <><b>{aimed.name}</b>: {dragged ? 'drop it on what it shall move' : 'now press “+ move this” on what it shall move'}</> : `${show.routes.length} ${show.routes.length === 1 ? 'route' : 'routes'}`}</Box>
           <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
@@ -48,7 +49,7 @@ export function RoutePlace() {
           </Box>
           <Box data-column="signals" role="list" aria-label="Signals" sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1, pb: 1, scrollbarWidth: 'none' }}>
             {rows.map((signal) => <SignalRow key={signal.id} signal={signal} />)}
-            {show.ears.length === 0 && <Box sx={(t) => ({ color: t.ink.sheetFaint, py: 2 })}>No signals yet. Make an ear in Listen.</Box>}
+            {show.ears.length + show.makers.length === 0 && <Box sx={(t) => ({ color: t.ink.sheetFaint, py: 2 })}>No signals yet. Make an ear in Listen, or a maker here.</Box>}
           </Box>
           <Box />
           <Box data-column="things" role="list" aria-label="What they move" sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1, pb: 1, scrollbarWidth: 'none' }}>

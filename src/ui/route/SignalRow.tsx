@@ -1,13 +1,17 @@
 'use client';
 import { useDraggable } from '@dnd-kit/core';
 import { Box, Typography } from '@mui/material';
+import { changeMaker } from '../../core/show/commands';
 import type { Signal } from '../../core/show/signals';
+import type { Maker } from '../../core/show/types';
 import { LiveText } from '../controls/LiveText';
 import { Sheet } from '../controls/Sheet';
 import { SignalTrace } from '../controls/SignalTrace';
 import { readSignal } from '../listen/Ears';
-import { useSession } from '../state/session';
+import { edit, useSession } from '../state/session';
 import { look, useView } from '../state/view';
+import { HandControl } from './HandControl';
+import { MakerSettings } from './MakerSettings';
 import { makerWords } from './makerWords';
 
 /** The left edge tells the kind: solid for a level, dotted for an event, barred for a vector, slanted for what a maker gives. */
@@ -30,11 +34,17 @@ export function SignalRow({ signal }: { readonly signal: Signal }) {
           <Typography variant="h3" component="h3" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{name}</Typography>
           <LiveText read={(now) => readSignal(signal, now)} sx={{ fontSize: '0.92rem' }} />
         </Box>
+        {maker && (maker.making.kind === 'slider' || maker.making.kind === 'button') && <HandControl maker={maker} />}
         <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0,1fr) 110px', gap: 1, alignItems: 'end' }}>
           <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{input}</Box>
           <SignalTrace signal={signal} columns={188} sx={{ height: 26 }} />
         </Box>
       </Sheet>
+      {maker && picked && <Sheet name={`${id} settings`} sx={{ p: 1, mt: 0.25 }}><Rename maker={maker} /><MakerSettings maker={maker} /></Sheet>}
     </Box>
   );
+}
+
+function Rename({ maker }: { readonly maker: Maker }) {
+  return <Box component="input" key={maker.name} aria-label={`Name of ${maker.name}`} defaultValue={maker.name} maxLength={80} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const name = e.currentTarget.value.trim(); if (name && name !== maker.name) edit('rename a maker', changeMaker(maker.id, { name })); }} sx={{ font: 'inherit', width: '100%', minHeight: 32 }} />;
 }

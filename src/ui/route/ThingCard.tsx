@@ -47,7 +47,7 @@ function ParameterRow({ thing, parameter, movable }: { readonly thing: Thing; re
     >
       <Box component="span" title={parameter.help} sx={{ width: 76, flex: 'none', fontSize: '0.92rem', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{parameter.label}</Box>
       {parameter.kind === 'number'
-        ? <><ParameterTrack at={key} parameter={parameter} rest={rest as number} routes={routes.map((r) => ({ reach: r.reach as number, amount: r.shaping.amount }))} />{!movable && <ParameterNow at={key} parameter={parameter} />}</>
+        ? <><ParameterTrack at={key} name={`${thing.name} · ${parameter.label}`} parameter={parameter} rest={rest as number} routes={routes.map((r) => ({ reach: r.reach as number, amount: r.shaping.amount }))} />{!movable && <ParameterNow at={key} parameter={parameter} />}</>
         : <><Box sx={{ flex: 1 }} /><ColourNow at={key} /></>}
       {movable && (
         aiming

@@ -1,0 +1,25 @@
+'use client';
+import { useEffect } from 'react';
+import { currentShow, touchMaker } from '../state/session';
+
+/** Letters that press a button of the show, for as long as they are held. */
+export function HandKeys() {
+  useEffect(() => {
+    const held = new Set<string>();
+    const of = (key: string): readonly string[] => currentShow().makers.filter((m) => m.making.kind === 'button' && m.making.key === key).map((m) => m.id);
+    const isTyped = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && (e.target.isContentEditable || e.target.matches('textarea,select,input:not([type=checkbox],[type=radio],[type=range])'));
+    const down = (e: KeyboardEvent): void => {
+      if (e.repeat || e.ctrlKey || e.metaKey || e.altKey || isTyped(e)) return;
+      const key = e.key.toLowerCase();
+      for (const id of of(key)) { held.add(key); touchMaker(id, 1); }
+    };
+    const up = (e: KeyboardEvent): void => { const key = e.key.toLowerCase(); if (held.delete(key)) for (const id of of(key)) touchMaker(id, 0); };
+    // A key that goes up in another window is never heard of.
+    const leave = (): void => { for (const key of held) for (const id of of(key)) touchMaker(id, 0); held.clear(); };
+    window.addEventListener('keydown', down);
+    window.addEventListener('keyup', up);
+    window.addEventListener('blur', leave);
+    return () => { window.removeEventListener('keydown', down); window.removeEventListener('keyup', up); window.removeEventListener('blur', leave); };
+  }, []);
+  return null;
+}
