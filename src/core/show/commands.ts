@@ -1,4 +1,5 @@
 import { current, type Draft } from 'immer';
+import { PICTURE_WIDTH } from '../figures/kinds';
 import { channelCount } from '../lights/fixtures';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import { clamp } from '../units';
@@ -134,7 +135,7 @@ export function twinFigure(show: Show, id: string, mirrored: boolean): { readonl
   const twin = freeId(show, `${figure.id.replace(/-(twin-)?\d+$/, '')}-twin`);
   return {
     figure: twin,
-    command: (d) => { d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { id: twin, name: freeName(show.figures, `${figure.name}’s twin`), form: figure.form, at: { x: mirrored ? -figure.at.x : figure.at.x + 120, y: figure.at.y }, hidden: false, rest: {}, twin: { of: id, mirrored } } as Draft<Figure>); },
+    command: (d) => { d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { id: twin, name: freeName(show.figures, `${figure.name}’s twin`), form: figure.form, at: { x: mirrored ? PICTURE_WIDTH - figure.at.x : figure.at.x + 120, y: figure.at.y }, hidden: false, rest: {}, twin: { of: id, mirrored } } as Draft<Figure>); },
   };
 }
 export const mirrorTwin = (id: string, mirrored: boolean): Command => (d) => { const x = find(d.figures, id); if (x?.twin) x.twin.mirrored = mirrored; };

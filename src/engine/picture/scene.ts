@@ -51,7 +51,13 @@ export class PictureScene {
       // Figures lie one upon the other like sheets of paper: order, not depth. It is the groups that are ordered.
       drawn.object.renderOrder = this.#list.length;
       this.#list.push(drawn);
-      this.#scene.add(drawn.object);
+      if (!figure.twin?.mirrored) { this.#scene.add(drawn.object); continue; }
+      // A mirrored twin is turned over about its own anchor, movement and all.
+      const mirror = new Group();
+      mirror.scale.x = -1;
+      mirror.position.x = 2 * figure.at.x;
+      mirror.add(drawn.object);
+      this.#scene.add(mirror);
     }
     for (const { drawn } of before.values()) drawn.dispose();
     this.#front.renderOrder = this.#list.length;

@@ -6,6 +6,7 @@ import { ListenPlace } from '../listen/ListenPlace';
 import { OverlaysPlace } from '../overlays/OverlaysPlace';
 import { PicturePlace } from '../picture/PicturePlace';
 import { RigPlace } from '../rig/RigPlace';
+import { FanOut } from '../route/FanOut';
 import { RoutePlace } from '../route/RoutePlace';
 import { theEngine, useSession } from '../state/session';
 import { PLACES, useView } from '../state/view';
@@ -42,6 +43,7 @@ export function Frame() {
       </Box>
       <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: 'hidden', position: 'relative' }}><Typography component="h1" sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}>{PLACES.find((p) => p.name === place)?.label}</Typography><Place /></Box>
       {bench && <Bench key={route} />}
+      <FanOut />
       <Keys />
       <HandKeys />
     </Box>

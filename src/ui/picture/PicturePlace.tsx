@@ -2,7 +2,7 @@
 import { Box, Button, Menu, MenuItem, Typography } from '@mui/material';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { figureBox, figureKindLabel, PICTURE_HEIGHT, PICTURE_WIDTH, type FigureForm } from '../../core/figures/kinds';
-import { addFigure, changeFigure, freeId, freeName, removeThing, renameThing, reorderFigure } from '../../core/show/commands';
+import { addFigure, changeFigure, duplicateFigure, freeId, freeName, mirrorTwin, removeThing, renameThing, reorderFigure, twinFigure } from '../../core/show/commands';
 import { thingsOf } from '../../core/show/things';
 import type { Figure } from '../../core/show/types';
 import { Sheet } from '../controls/Sheet';
@@ -59,7 +59,7 @@ export function PicturePlace() {
                   <Box component="button" aria-pressed={picked} title={figureKindLabel(f.form.kind)} onClick={() => look({ figure: f.id })} sx={{ all: 'unset', cursor: 'pointer', display: 'block', width: '100%' }}>
                     <Thumbnail form={f.form} />
                     <Box sx={{ fontWeight: 700, fontSize: '0.95rem', mt: 0.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{f.name}</Box>{' '}
-                    <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>{f.hidden ? 'hidden' : routes === 0 ? 'still' : routes === 1 ? '1 route' : `${routes} routes`}</Box>
+                    <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>{f.hidden ? 'hidden' : f.twin && routes === 0 ? `twin of ${show.figures.find((x) => x.id === f.twin!.of)?.name ?? 'one gone'}` : routes === 0 ? 'still' : routes === 1 ? '1 route' : `${routes} routes`}</Box>
                   </Box>
                 </Sheet>
               </Box>
@@ -76,6 +76,10 @@ export function PicturePlace() {
                 <Button variant="text" onClick={() => edit(figure.hidden ? 'show a figure' : 'hide a figure', changeFigure(figure.id, { hidden: !figure.hidden }))}>{figure.hidden ? 'show' : 'hide'}</Button>
                 <Button variant="text" onClick={() => edit('move a figure back', reorderFigure(figure.id, show.figures.indexOf(figure) - 1))}>to the back</Button>
                 <Button variant="text" onClick={() => edit('move a figure forward', reorderFigure(figure.id, show.figures.indexOf(figure) + 1))}>to the front</Button>
+                <Button variant="text" title="Once more, with routes of its own that do the same" onClick={() => { const made = duplicateFigure(currentShow(), figure.id); if (made) { edit(`duplicate ${figure.name}`, made.command); look({ figure: made.figure }); } }}>duplicate</Button>
+                <Button variant="text" title="A copy that follows in everything that it does not override" onClick={() => { const made = twinFigure(currentShow(), figure.id, true); if (made) { edit(`twin of ${figure.name}`, made.command); look({ figure: made.figure }); } }}>mirrored twin</Button>
+                {figure.twin && <Button variant="text" onClick={() => edit('mirror a twin, or not', mirrorTwin(figure.id, !figure.twin!.mirrored))}>{figure.twin.mirrored ? 'not mirrored' : 'mirror it'}</Button>}
+                {figure.twin && Object.keys(figure.rest).length > 0 && <Button variant="text" title="Its own rests are forgotten" onClick={() => edit('follow in everything', (d) => { const f = d.figures.find((x) => x.id === figure.id); if (f) f.rest = {}; })}>follow in everything</Button>}
                 <Button variant="text" onClick={() => edit(`delete ${figure.name}`, removeThing(figure.id))}>delete</Button>
               </Box>
             )}

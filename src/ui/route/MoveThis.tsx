@@ -18,7 +18,7 @@ export function MoveThis({ target, label, dark = false }: { readonly target: Tar
   const show = useSession((s) => s.history.show);
   const open = (from: HTMLElement): void => {
     const loud = (s: Signal): number => { const slot = live.slot(s.id); return slot < 0 || !live.traces ? 0 : live.traces.recent(slot, LATELY) / s.usual; };
-    setOrder(signalsOf(show).filter(isRoutable).sort((a, b) => loud(b) - loud(a)));
+    setOrder([...signalsOf(show).filter(isRoutable).sort((a, b) => loud(b) - loud(a)), ...signalsOf(show).filter((s) => !isRoutable(s))]);
     setAt(from);
   };
   return (
@@ -27,7 +27,7 @@ export function MoveThis({ target, label, dark = false }: { readonly target: Tar
       <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} onClick={(e) => e.stopPropagation()} slotProps={{ list: { 'aria-label': `Signals for ${label}` } }}>
         {order.map((signal) => (
           <MenuItem key={signal.id} onClick={() => { setAt(null); makeRoute(signal.id, target); }} sx={{ display: 'grid', gridTemplateColumns: '200px 120px', gap: 2 }}>
-            <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{signal.name}</Box>
+            <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{signal.name}{signal.kind === 'vector' ? ' (a row, onto many)' : ''}</Box>
             <SignalTrace signal={signal} columns={188} sx={{ height: 24 }} />
           </MenuItem>
         ))}

@@ -1,6 +1,7 @@
 'use client';
 import { useDraggable } from '@dnd-kit/core';
 import { Box, Typography } from '@mui/material';
+import { useEffect, useRef } from 'react';
 import { changeMaker } from '../../core/show/commands';
 import type { Signal } from '../../core/show/signals';
 import type { Maker } from '../../core/show/types';
@@ -22,11 +23,13 @@ export function SignalRow({ signal }: { readonly signal: Signal }) {
   const input = useSession((s) => (ear ? s.history.show.inputs.find((i) => i.id === ear.input)?.name ?? 'input gone' : maker ? makerWords(maker.making, s.history.show) : ''));
   const count = useSession((s) => s.history.show.routes.filter((r) => r.signal === id).length);
   const picked = useView((v) => v.signal === id);
-  const { setNodeRef, listeners, attributes } = useDraggable({ id, disabled: kind === 'vector' });
+  const { setNodeRef, listeners, attributes } = useDraggable({ id });
+  const row = useRef<HTMLDivElement>(null);
+  useEffect(() => { if (picked) row.current?.scrollIntoView({ block: 'nearest' }); }, [picked]);
   return (
-    <Box role="listitem" data-signal={id} sx={{ ml: signal.member === null ? 0 : 2 }}>
+    <Box ref={row} role="listitem" data-signal={id} sx={{ ml: signal.member === null ? 0 : 2 }}>
       <Sheet
-        ref={setNodeRef} name={id} picked={picked} {...attributes} {...listeners} role="button" aria-roledescription="signal" title={kind === 'vector' ? 'A row of numbers. Select it to see its bands.' : `${count} ${count === 1 ? 'route' : 'routes'}`} aria-pressed={picked}
+        ref={setNodeRef} name={id} picked={picked} {...attributes} {...listeners} role="button" aria-roledescription="signal" title={kind === 'vector' ? 'A row of numbers. Select it to see its members, or drop it on one of many.' : `${count} ${count === 1 ? 'route' : 'routes'}`} aria-pressed={picked}
         onClick={() => look({ signal: picked ? null : id })}
         sx={{ p: 1, pl: 2.25, cursor: 'grab', touchAction: 'none', '&::before': { content: '""', position: 'absolute', left: 0, top: 0, bottom: 0, width: 9, background: EDGE[maker ? 'maker' : kind === 'colour' ? 'level' : kind], color: 'var(--mark)' } }}
       >

@@ -24,8 +24,12 @@ export interface View {
   /** A signal that was just kept and waits for something to move. */
   readonly aiming: string | null;
   readonly keys: boolean;
+  /** A row of numbers that is being fanned out from the thing it was dropped on. */
+  readonly fanning: { readonly signal: string; readonly target: Target } | null;
+  /** Routes as a list in place of ribbons. */
+  readonly list: boolean;
 }
-export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, ear: null, trying: null, moving: null, aiming: null, keys: false }));
+export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, ear: null, trying: null, moving: null, aiming: null, keys: false, fanning: null, list: false }));
 
 export const look = (change: Partial<View>): void => useView.setState(change);
 
