@@ -6,6 +6,7 @@ import { setRest } from '../../core/show/commands';
 import { findSignal } from '../../core/show/signals';
 import { restOf, type Thing } from '../../core/show/things';
 import { MoveThis } from '../route/MoveThis';
+import { ShowIt } from '../route/ShowIt';
 import { edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { ColourField } from './ColourField';
@@ -17,6 +18,7 @@ export function ThingPanel({ thing, onRename, footer }: { readonly thing: Thing;
   const show = useSession((s) => s.history.show);
   const selected = useView((v) => v.route);
   const [naming, setNaming] = useState(false);
+  const twin = show.figures.find((f) => f.id === thing.id && f.twin);
   return (
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: 1, pb: 0.75 }}>
@@ -54,8 +56,9 @@ export function ThingPanel({ thing, onRename, footer }: { readonly thing: Thing;
                   {findSignal(show, r.signal)?.name ?? 'lost signal'}{p.kind === 'number' ? ` → ${formatNumber(r.reach as number, p)}` : ''}
                 </Box>
               ))}
-              {routes.length === 0 && <Box component="span" sx={{ color: 'var(--faint)', fontSize: '0.88rem' }}>still</Box>}
+              {routes.length === 0 && <Box component="span" sx={{ color: 'var(--faint)', fontSize: '0.88rem' }}>{twin ? (p.id in twin.rest ? 'its own' : 'as its original') : 'still'}</Box>}
               <Box sx={{ flex: 1 }} />
+              {p.kind === 'number' && <ShowIt target={target} name={`${thing.name} · ${p.label}`} parameter={p} />}
               <MoveThis target={target} label={`${thing.name} · ${p.label}`} dark />
             </Box>
           </Box>

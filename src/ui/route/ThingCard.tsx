@@ -10,6 +10,7 @@ import { useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { makeRoute } from './makeRoute';
 import { MoveThis } from './MoveThis';
+import { ShowIt } from './ShowIt';
 
 /** A thing with the parameters that are moved; all of them when it is opened, or while a signal looks for a target. */
 export function ThingCard({ thing, open }: { readonly thing: Thing; readonly open: boolean }) {
@@ -47,7 +48,7 @@ function ParameterRow({ thing, parameter, movable }: { readonly thing: Thing; re
     >
       <Box component="span" title={parameter.help} sx={{ width: 76, flex: 'none', fontSize: '0.92rem', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{parameter.label}</Box>
       {parameter.kind === 'number'
-        ? <><ParameterTrack at={key} name={`${thing.name} · ${parameter.label}`} parameter={parameter} rest={rest as number} routes={routes.map((r) => ({ reach: r.reach as number, amount: r.shaping.amount }))} />{!movable && <ParameterNow at={key} parameter={parameter} />}</>
+        ? <><ParameterTrack at={key} name={`${thing.name} · ${parameter.label}`} parameter={parameter} rest={rest as number} routes={routes.map((r) => ({ reach: r.reach as number, amount: r.shaping.amount }))} />{!movable && <ParameterNow at={key} parameter={parameter} />}<ShowIt target={target} name={`${thing.name} · ${parameter.label}`} parameter={parameter} /></>
         : <><Box sx={{ flex: 1 }} /><ColourNow at={key} /></>}
       {movable && (
         aiming

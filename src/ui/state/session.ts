@@ -14,6 +14,7 @@ import { standForEngine, type Seat } from '../../engine/election';
 import type { Word } from '../../engine/memory/control';
 import type { WireReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
+import { forgetHand, recordHand } from '../live/handTrail';
 import { say } from './notices';
 
 export type Phase = 'starting' | 'elsewhere' | 'opening' | 'running' | 'broken';
@@ -351,14 +352,18 @@ export function setFreeze(on: boolean): void {
 /** Takes a parameter over by hand: routes no longer move it. @param value - one number, or three of a colour in linear light */
 export function takeByHand(key: string, value: readonly number[]): void {
   engine?.hand(key, value);
+  recordHand(key, value[0]!);
   set((s) => ({ hands: { ...s.hands, [key]: value } }));
 }
 /** Gives a parameter, or all of them, back with a fade. */
 export function giveBack(key: string | null = null): void {
+  forgetHand(key);
   if (key === null) engine?.giveBackAll(); else engine?.hand(key, null);
   set((s) => ({ hands: key === null ? {} : Object.fromEntries(Object.entries(s.hands).filter(([k]) => k !== key)) }));
   void keepMemory();
 }
+/** Shows a value as if by hand, for as long as something is pointed at; no part of the show. */
+export function lendHand(key: string, value: readonly number[] | null): void { engine?.hand(key, value); }
 /** Moves a hand control, 0 to 1. */
 export function touchMaker(id: string, value: number): void { engine?.touch(id, value); }
 export function setPlaying(on: boolean): void {
