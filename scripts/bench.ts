@@ -41,7 +41,7 @@ const wobble = writeWav([Float32Array.from({ length: 48000 }, (_, i) => (0.3 + 0
 
 function testShow(media: { burst: string; wobble: string }, busy: boolean, target: Show['wires'][number]['target'] = { kind: 'simulated' }): Show {
   const ferry = ferryShow({ stems: { lowDrum: media.burst, snareDrum: media.burst, shaker: media.burst, bell: media.burst, voice: media.burst }, badge: media.burst, tune: media.burst });
-  const route = (id: string, signal: string, thing: string, parameter: string, high: number, reach: number): Route => ({ id, signal, target: { thing, parameter }, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, shaping: { fit: { mode: 'hand', low: 0, high }, amount: 1 }, reach });
+  const route = (id: string, signal: string, thing: string, parameter: string, high: number, reach: number): Route => ({ id, signal, target: { thing, parameter }, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null, shaping: { fit: { mode: 'hand', low: 0, high }, amount: 1 }, reach });
   return {
     ...ferry, id: `measure-${busy}`, name: 'Measuring',
     inputs: ([['burst', media.burst], ['wobble', media.wobble]] as const).map(([id, hash]) => ({ ...newInput(id, id, false), kind: 'files', loop: true, part: null, stems: [{ name: id, media: hash, gainDb: 0 }] })),

@@ -197,7 +197,7 @@ export class Engine {
     const worker = new Worker(new URL('./picture/picture.worker.ts', import.meta.url), { type: 'module', name: 'picture' });
     worker.onmessage = (e: MessageEvent<FromPicture>) => this.#hooks.picture(e.data);
     const offscreen = canvas.transferControlToOffscreen();
-    worker.postMessage({ type: 'canvas', canvas: offscreen, width, height } satisfies ToPicture, [offscreen]);
+    worker.postMessage({ type: 'canvas', canvas: offscreen, width, height, preview: true } satisfies ToPicture, [offscreen]);
     const port = this.subscribe();
     worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
     return { resize: (w, h) => worker.postMessage({ type: 'size', width: w, height: h } satisfies ToPicture), show: (shown) => worker.postMessage({ type: 'shown', shown } satisfies ToPicture), end: () => worker.terminate() };

@@ -36,9 +36,12 @@ export class Conductor {
   readonly makers: MakerBank;
   readonly #parameters: ParameterStore;
   readonly #routes: RouteBoard;
+  /** What is tried unseen, beside what is sent: the same signals through other routes. */
+  #unseen: { readonly parameters: ParameterStore; readonly routes: RouteBoard } | null = null;
   #epoch = 0;
   #version = 0;
   #drafts: readonly Ear[] = [];
+  #tapped: string | null = null;
 
   /**
    * @param signalCapacity @param parameterCapacity - places to start with; more are made under a new epoch
@@ -53,7 +56,9 @@ export class Conductor {
   }
 
   /** The shaping of all routes; of its numbers only `taps` is for others. */
-  get bank(): RouteBank { return this.#routes.bank; }
+  get bank(): RouteBank { return (this.#unseen ?? { routes: this.#routes }).routes.bank; }
+  /** Parameters as the control window shows them while something is tried unseen; null when nothing is. */
+  get preview(): Float32Array | null { return this.#unseen?.parameters.values ?? null; }
   get signals(): Float32Array { return this.store.values; }
   get counts(): Uint32Array { return this.store.counts; }
   get vectors(): Float32Array { return this.store.vectors; }
@@ -76,6 +81,7 @@ export class Conductor {
     this.inputs.map(signals, vectors);
     this.makers.map(signals);
     this.#routes.map(signals);
+    this.#unseen?.routes.map(signals);
     for (const [key, p] of this.#parameters.runs) {
       parameters[key] = p.at;
       if (p.sumAt >= 0) parameters[`${key}:sum`] = p.sumAt;
@@ -100,6 +106,7 @@ export class Conductor {
     this.makers.forget();
     this.#parameters.forget();
     this.#routes.forget();
+    this.#unseen = null;
     this.store.forget();
   }
 
@@ -107,12 +114,12 @@ export class Conductor {
   remembered(): Pick<Memory, 'fits' | 'makers' | 'hands'> { return { fits: this.#routes.fits(), makers: this.makers.states(), hands: this.#parameters.hands() }; }
 
   /** Takes a parameter over by hand, or (null) gives it back with a fade. */
-  hand(key: string, value: readonly number[] | null): void { this.#parameters.setHand(key, value); }
+  hand(key: string, value: readonly number[] | null): void { this.#parameters.setHand(key, value); this.#unseen?.parameters.setHand(key, value); }
   /** Gives back everything that is held by hand. */
-  giveBack(): void { for (const key of Object.keys(this.#parameters.hands())) this.#parameters.setHand(key, null); }
+  giveBack(): void { for (const key of Object.keys(this.#parameters.hands())) this.hand(key, null); }
 
   /** Keeps the numbers of one route at each of its steps, in `bank.taps`. */
-  tap(route: string | null): void { this.#routes.tap(route); }
+  tap(route: string | null): void { this.#tapped = route; this.#routes.tap(route); this.#unseen?.routes.tap(route); }
 
   /**
    * Takes a show in place of the one before. What did not change keeps its live state.
@@ -127,12 +134,28 @@ export class Conductor {
       this.store.renew(names, vectors);
       this.#parameters.renew(show);
       this.inputs.moved();
+      this.#unseen = null;
       this.#epoch++;
     }
     this.inputs.set(show, drafts);
     this.makers.set(show.makers, (signal) => this.#ear(signal)?.slot ?? -1);
     this.#parameters.set(show);
-    this.#routes.set(show, (signal) => this.#find(signal));
+    const find = (signal: string): SignalAt | null => this.#find(signal);
+    this.#routes.set({ ...show, routes: show.routes.filter((r) => !r.unseen) }, find);
+    this.#setUnseen(show, find);
+  }
+
+  #setUnseen(show: Show, find: (signal: string) => SignalAt | null): void {
+    const replaced = new Set(show.routes.flatMap((r) => (r.unseen?.of ? [r.unseen.of] : [])));
+    if (!show.routes.some((r) => r.unseen)) { this.#unseen = null; this.#routes.tap(this.#tapped); return; }
+    if (!this.#unseen) {
+      const parameters = new ParameterStore(this.#parameters.capacity, this.#parameters), routes = new RouteBoard(this.store, parameters);
+      routes.remember(this.#routes.fits());
+      this.#unseen = { parameters, routes };
+    }
+    this.#unseen.parameters.set(show);
+    this.#unseen.routes.set({ ...show, routes: show.routes.filter((r) => !replaced.has(r.id)) }, find);
+    this.#unseen.routes.tap(this.#tapped);
   }
 
   /** Where a signal stands; null for one that is not there, and for a whole vector, which moves nothing by itself. */
@@ -164,6 +187,15 @@ export class Conductor {
     this.#routes.tick(dt);
     this.#parameters.settle(dt);
     this.#routes.tapTogether();
+    if (!this.#unseen) return;
+    const { parameters, routes } = this.#unseen;
+    parameters.dark = this.#parameters.dark;
+    parameters.freeze = this.#parameters.freeze;
+    parameters.darkness = this.#parameters.darkness;
+    parameters.begin();
+    routes.tick(dt);
+    parameters.settle(dt);
+    routes.tapTogether();
   }
 
   /** The present value of a parameter, for tests and reports; NaN when there is none. */

@@ -54,8 +54,10 @@ export class ParameterStore {
   #high: Float64Array;
   #wasFrozen = false;
 
-  constructor(capacity: number) {
-    this.#slots = new SlotTable(capacity);
+  /** @param beside - another store whose places this one shares: the same parameters with other values */
+  constructor(capacity: number, beside: ParameterStore | null = null) {
+    this.#slots = beside ? beside.#slots : new SlotTable(capacity);
+    if (beside) { for (const [key, run] of beside.runs) this.#sums.set(key, run.sum); this.#hands = beside.#hands.map((h) => ({ ...h, value: h.value.slice() })); }
     this.values = new Float32Array(capacity);
     this.rest = new Float64Array(capacity);
     this.live = new Float64Array(capacity);

@@ -5,7 +5,7 @@ import { ferryShow } from '../ferry/show';
 import { newMaking, type Making } from '../makers/making';
 import { toHex } from '../parameters/colour';
 import { seeded } from '../random';
-import { addGroup, changeRoutes, duplicateFigure, endSolo, fanOut, newRoute, removeRoutes, setRest, twinFigure } from '../show/commands';
+import { addGroup, changeRoutes, duplicateFigure, endSolo, fanOut, newRoute, removeRoutes, sendUnseen, setReach, setRest, tryUnseen, twinFigure } from '../show/commands';
 import { apply, newHistory, type Command } from '../show/history';
 import { newInput } from '../show/inputs';
 import { findSignal, signalsOfEar } from '../show/signals';
@@ -22,7 +22,7 @@ const slider: Making = { kind: 'slider', touch: null };
 function show(routes: readonly Partial<Route>[], more: Partial<Show> = {}): Show {
   return {
     ...ferry, ears: [], makers: Array.from({ length: 4 }, (_, i) => ({ id: `s${i}`, name: `s${i}`, making: slider })),
-    routes: routes.map((r, i): Route => ({ id: `r${i}`, signal: `s${i}`, target: { thing: 'rail-left', parameter: 'dimmer' }, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, shaping: { amount: 1 }, reach: 100, ...r })),
+    routes: routes.map((r, i): Route => ({ id: `r${i}`, signal: `s${i}`, target: { thing: 'rail-left', parameter: 'dimmer' }, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null, shaping: { amount: 1 }, reach: 100, ...r })),
     ...more,
   };
 }
@@ -149,6 +149,40 @@ describe('by hand', () => {
     c.setShow(d.start);
     c.tick(0, quiet);
     expect(c.valueOf('rail-left/dimmer')).toBeCloseTo(12, 4);
+  });
+});
+
+describe('tried unseen', () => {
+  const base = show([{ reach: 60 }], rested);
+  it('a copy with other settings is seen in the control window only, until it is sent in its original\'s place', () => {
+    const tried = tryUnseen(base, 'r0')!, s = apply(newHistory(base), 'x', tried.command).show;
+    const other = apply(newHistory(s), 'x', setReach(tried.route, 100)).show;
+    const d = new Desk(other).at(0.5);
+    const at = d.c.map().parameters['rail-left/dimmer']!;
+    expect([d.dimmer, d.c.preview![at]]).toEqual([40, 60]);
+    const sent = apply(newHistory(other), 'x', sendUnseen([tried.route])).show;
+    expect(sent.routes.map((r) => [r.id, r.reach, r.unseen])).toEqual([['r0', 100, null]]);
+    d.c.setShow(sent);
+    expect(d.run(1).dimmer).toBeCloseTo(60, 4);
+    expect(d.c.preview).toBeNull();
+    d.c.setShow(apply(newHistory(other), 'x', removeRoutes([tried.route])).show);
+    expect(d.run(1).dimmer).toBeCloseTo(40, 4);
+  });
+  it('a new route moves nothing outside; dark and limits hold for what is tried as well', () => {
+    const d = new Desk(show([{ reach: 60 }, { reach: 100, unseen: { of: null } }], rested)).at(0, 1);
+    const at = d.c.map().parameters['rail-left/dimmer']!;
+    expect([d.dimmer, d.c.preview![at]]).toEqual([20, 100]);
+    d.c.dark = true;
+    expect(d.run(1).c.preview![at]).toBe(0);
+  });
+  it('leaves the live state of what is sent as it is', () => {
+    const slow = { smooth: { attackMs: 500, releaseMs: 500 }, amount: 1 };
+    const plain = new Desk(show([{ shaping: slow }], rested)), tried = new Desk(show([{ shaping: slow }], rested));
+    plain.at(1); tried.at(1);
+    tried.edit((draft) => { draft.routes.push({ ...base.routes[0]!, id: 'u', shaping: slow, unseen: { of: 'r0' } } as never); });
+    plain.run(40); tried.run(40);
+    expect(tried.c.stateOf('r0')).toEqual(plain.c.stateOf('r0'));
+    expect(tried.dimmer).toBe(plain.dimmer);
   });
 });
 

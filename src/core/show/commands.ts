@@ -51,6 +51,26 @@ export const changeShaping = (id: string, change: Partial<{ [K in keyof Shaping]
 };
 /** Changes several routes alike: solo, bypass, combining, group, what moves the amount. */
 export const changeRoutes = (ids: readonly string[], change: Partial<Pick<Route, 'muted' | 'soloed' | 'bypassed' | 'combine' | 'group' | 'amountBy'>>): Command => (d) => { for (const id of ids) { const x = find(d.routes, id); if (x) Object.assign(x, change); } };
+/** Tries a route unseen: a copy that only the control window shows in its place. @returns the copy's id */
+export function tryUnseen(show: Show, id: string): { readonly command: Command; readonly route: string } | null {
+  const route = show.routes.find((r) => r.id === id);
+  if (!route || route.unseen) return null;
+  const copy = freeId(show, 'route');
+  return { route: copy, command: (d) => { d.routes.splice(d.routes.findIndex((r) => r.id === id) + 1, 0, { ...route, id: copy, unseen: { of: id } } as Draft<Route>); } };
+}
+/** Sends what is tried unseen: a copy takes its original's place and id, a new route becomes one like any other. */
+export const sendUnseen = (ids: readonly string[]): Command => (d) => {
+  for (const id of ids) {
+    const x = find(d.routes, id);
+    if (!x?.unseen) continue;
+    const original = x.unseen.of === null ? undefined : find(d.routes, x.unseen.of);
+    x.unseen = null;
+    if (!original) continue;
+    const { id: _, ...rest } = x;
+    Object.assign(original, rest);
+    remove(d.routes, id);
+  }
+};
 /** Nothing is soloed any more. */
 export const endSolo: Command = (d) => { for (const r of d.routes) if (r.soloed) r.soloed = false; for (const g of d.groups) if (g.soloed) g.soloed = false; };
 /** Moves a route among those of its parameter: to before another, or to the end. */
@@ -198,7 +218,7 @@ export function newRoute(id: string, signal: Signal, target: Target, parameter: 
   const shaping: Shaping = event
     ? { strike: { holdMs: 0, fallMs: Math.max(60, parameter.releaseMs) }, clamp, amount: 1 }
     : { ...(!whole && { fit: firstFit(signal, heard) }), clamp, ...(signal.kind !== 'colour' && !signal.maker && { smooth }), amount: 1 };
-  return { id, signal: signal.id, target, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, shaping, reach: parameter.reach };
+  return { id, signal: signal.id, target, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null, shaping, reach: parameter.reach };
 }
 
 /** Fitted to what was heard, else to what comes; pitches and tempi, which silence does not make small, to where they usually lie. */

@@ -123,7 +123,7 @@ const showSchema = Joi.object({
   routes: Joi.array().max(MOST).items(Joi.object({
     id, signal: Joi.string().max(80).required(),
     target: Joi.object({ thing: Joi.string().max(64).required(), parameter: Joi.string().max(40).required() }).required(),
-    muted: flag, soloed: flag, bypassed: flag, combine: Joi.valid(...COMBINES).required(), group: Joi.string().max(64).allow(null).required(), amountBy: Joi.string().max(80).allow(null).required(),
+    muted: flag, soloed: flag, bypassed: flag, combine: Joi.valid(...COMBINES).required(), group: Joi.string().max(64).allow(null).required(), amountBy: Joi.string().max(80).allow(null).required(), unseen: Joi.object({ of: Joi.string().max(64).allow(null).required() }).allow(null).required(),
     shaping,
     reach: value.required(),
   })).required(),

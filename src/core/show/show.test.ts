@@ -36,7 +36,7 @@ describe('history', () => {
         commands.changeRoutes([route], { combine: pick(COMBINES), soloed: random() < 0.3, bypassed: random() < 0.3, amountBy: pick([null, ear.id]) }), commands.orderRoute(route, show.routes.length ? pick(show.routes).id : null), commands.endSolo,
         commands.addGroup({ id: commands.freeId(show, 'group'), name: 'g', muted: false, soloed: false, bypassed: random() < 0.5, folded: false }, [route]), commands.removeGroup(show.groups[0]?.id ?? ''), commands.changeGroup(show.groups[0]?.id ?? '', { folded: random() < 0.5 }),
         commands.addMaker({ id: commands.freeId(show, 'maker'), name: 'm', making: newMaking(pick(['flip', 'list', 'oscillator', 'colours', 'prompter'] as const), ear.id) }), commands.removeMaker(show.makers[0]?.id ?? ''),
-        commands.addShape({ id: commands.freeId(show, 'shape'), name: 's', shaping: { curve: { points: [[0, 0], [0.5, 0.2], [1, 1]] }, amount: 1 } }), commands.applyShape([route], { smooth: { attackMs: 1, releaseMs: 2 }, delay: { ms: 5 }, amount: 0.5 }),
+        commands.addShape({ id: commands.freeId(show, 'shape'), name: 's', shaping: { curve: { points: [[0, 0], [0.5, 0.2], [1, 1]] }, amount: 1 } }), commands.tryUnseen(show, route)?.command ?? commands.endSolo, commands.sendUnseen(show.routes.map((r) => r.id)), commands.applyShape([route], { smooth: { attackMs: 1, releaseMs: 2 }, delay: { ms: 5 }, amount: 0.5 }),
         commands.twinFigure(show, show.figures[0]?.id ?? '', random() < 0.5)?.command ?? commands.endSolo, commands.duplicateFigure(show, 'ferry')?.command ?? commands.endSolo, commands.clearRest(target),
       ];
       h = apply(h, `edit ${i}`, pick(choices), random() < 0.3 ? 'drag' : null);
@@ -123,7 +123,7 @@ describe('upgrades', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, `saved/show-${version}.json`), 'utf8')) as { routes: object[]; ears: { id: string; name: string }[] };
     const show = parseShow(old);
     expect(show.version).toBe(SHOW_VERSION);
-    expect(show.routes).toEqual(old.routes.map((r) => ({ ...r, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null })));
+    expect(show.routes).toEqual(old.routes.map((r) => ({ ...r, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null })));
     expect(show.ears.map((e) => [e.id, e.name, e.channel])).toEqual(old.ears.map((e) => [e.id, e.name, 'sum']));
     expect(show.ears.find((e) => e.id === 'low-hit')!.listening).toEqual({ kind: 'hit', what: 'range', low: 40, high: 160, sensitivity: 0.6, holdOffMs: 85 });
     expect(show.inputs[0]).toMatchObject({ autoGain: false, delayMs: 0, part: null });

@@ -119,6 +119,8 @@ export interface Route {
   readonly group: string | null;
   /** A signal that scales the amount; null for none. */
   readonly amountBy: string | null;
+  /** Tried in the control window only, until it is sent or dropped; `of` is the route that it would replace. */
+  readonly unseen: { readonly of: string | null } | null;
   readonly shaping: Shaping;
   /** The parameter's value when the shaped signal is at 1; its rest belongs to the thing. */
   readonly reach: ParameterValue;

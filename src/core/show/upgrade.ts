@@ -36,7 +36,7 @@ const routesThatCombine: Upgrade = {
   run: (d) => ({
     ...d,
     makers: [], groups: [], shapes: [],
-    routes: rows(d.routes).map((r) => ({ ...r, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null })),
+    routes: rows(d.routes).map((r) => ({ ...r, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null })),
     figures: rows(d.figures).map((f) => ({ ...f, twin: null })),
   }),
 };

@@ -10,15 +10,15 @@ const enum Shared { Latest, VectorsUntil }
 /** A reader that looked at vectors is taken to want them for so many ticks more: a second. */
 const VECTORS_TICKS = 188;
 
-const enum Head { Sequence, Version, Tick }
+const enum Head { Sequence, Version, Tick, Preview }
 const enum HeadReal { Time, PictureTime, Darkness, Held }
 
 export interface FrameMemory { readonly buffer: SharedArrayBuffer; readonly signals: number; readonly parameters: number; readonly vectors: number; readonly epoch: number }
 
-interface Slot { readonly head: Int32Array; readonly reals: Float64Array; readonly signals: Float32Array; readonly counts: Uint32Array; readonly parameters: Float32Array; readonly taps: Float32Array; readonly vectors: Float32Array }
+interface Slot { readonly head: Int32Array; readonly reals: Float64Array; readonly signals: Float32Array; readonly counts: Uint32Array; readonly parameters: Float32Array; readonly preview: Float32Array; readonly taps: Float32Array; readonly vectors: Float32Array }
 
 const bytesOf = (signals: number, parameters: number, vectors: number): number => {
-  const n = HEAD_WORDS * 4 + HEAD_REALS * 8 + signals * 8 + parameters * 4 + TAPS.length * 4 + vectors * 4;
+  const n = HEAD_WORDS * 4 + HEAD_REALS * 8 + signals * 8 + parameters * 8 + TAPS.length * 4 + vectors * 4;
   return Math.ceil(n / 8) * 8;
 };
 
@@ -39,6 +39,7 @@ function slotsOf({ buffer, signals, parameters, vectors }: FrameMemory): Slot[] 
       signals: new Float32Array(buffer, take(signals * 4), signals),
       counts: new Uint32Array(buffer, take(signals * 4), signals),
       parameters: new Float32Array(buffer, take(parameters * 4), parameters),
+      preview: new Float32Array(buffer, take(parameters * 4), parameters),
       taps: new Float32Array(buffer, take(TAPS.length * 4), TAPS.length),
       vectors: new Float32Array(buffer, take(vectors * 4), vectors),
     };
@@ -50,6 +51,8 @@ export interface FrameSource {
   readonly signals: Float32Array;
   readonly counts: Uint32Array;
   readonly parameters: Float32Array;
+  /** Parameters with what is tried unseen, for the control window alone; null when nothing is. */
+  readonly preview: Float32Array | null;
   readonly vectors: Float32Array;
   readonly version: number;
   readonly pictureTime: number;
@@ -77,6 +80,8 @@ export class FrameWriter {
     slot.signals.set(source.signals);
     slot.counts.set(source.counts);
     slot.parameters.set(source.parameters);
+    if (source.preview) slot.preview.set(source.preview);
+    slot.head[Head.Preview] = source.preview ? 1 : 0;
     slot.taps.set(source.bank.taps);
     // Vectors are long, and mostly nobody looks.
     if (Atomics.load(this.#shared, Shared.VectorsUntil) >= tick) slot.vectors.set(source.vectors);
@@ -97,6 +102,8 @@ export class FrameReader {
   readonly signals: Float32Array;
   readonly counts: Uint32Array;
   readonly parameters: Float32Array;
+  /** The same with what is tried unseen; like `parameters` when nothing is. */
+  readonly preview: Float32Array;
   readonly taps = new Float32Array(TAPS.length).fill(NaN);
   /** Filled by `readVectors`. */
   readonly vectors: Float32Array;
@@ -119,6 +126,7 @@ export class FrameReader {
     this.signals = new Float32Array(memory.signals);
     this.counts = new Uint32Array(memory.signals);
     this.parameters = new Float32Array(memory.parameters);
+    this.preview = new Float32Array(memory.parameters);
   }
 
   /** @returns whether there is a newer frame than the last that was read; if not, everything stays as it is */
@@ -135,6 +143,7 @@ export class FrameReader {
       this.signals.set(slot.signals);
       this.counts.set(slot.counts);
       this.parameters.set(slot.parameters);
+      this.preview.set(slot.head[Head.Preview] ? slot.preview : slot.parameters);
       this.taps.set(slot.taps);
       if (Atomics.load(slot.head, Head.Sequence) !== before) continue;
       this.version = version;

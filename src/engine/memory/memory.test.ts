@@ -6,7 +6,7 @@ import { FrameReader, FrameWriter, makeFrameMemory, type FrameSource } from './f
 import { makeRingMemory, PcmRing, RING_FRAMES } from './pcmRing';
 
 const source = (n: number, version = 1): FrameSource => ({
-  signals: new Float32Array(64).fill(n), counts: new Uint32Array(64).fill(n), parameters: new Float32Array(128).fill(n), version, vectors: new Float32Array(32).fill(n), pictureTime: n, darkness: 0, held: 0, bank: { taps: new Float32Array(9).fill(n) },
+  signals: new Float32Array(64).fill(n), counts: new Uint32Array(64).fill(n), parameters: new Float32Array(128).fill(n), preview: null, version, vectors: new Float32Array(32).fill(n), pictureTime: n, darkness: 0, held: 0, bank: { taps: new Float32Array(9).fill(n) },
 });
 
 describe('frames', () => {

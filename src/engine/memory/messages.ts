@@ -132,7 +132,7 @@ export type FromWire =
 
 /** Main → picture worker. */
 export type ToPicture =
-  | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas; readonly width: number; readonly height: number }
+  | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas; readonly width: number; readonly height: number; /** It is the control window's own. */ readonly preview: boolean }
   | { readonly type: 'size'; readonly width: number; readonly height: number }
   | { readonly type: 'shown'; readonly shown: boolean }
   | { readonly type: 'conductor'; readonly port: MessagePort };

@@ -10,6 +10,7 @@ const post = (message: FromPicture): void => (globalThis as unknown as Worker).p
 /** One picture at work: its own canvas, its own pace, its own reading of the frames. It needs no window to be healthy. */
 class Picture {
   readonly #canvas: OffscreenCanvas;
+  readonly #preview: boolean;
   #renderer: WebGLRenderer;
   #scene = new PictureScene();
   #reader: FrameReader | null = null;
@@ -24,8 +25,10 @@ class Picture {
   #next = 0;
   #shown = true;
 
-  constructor(canvas: OffscreenCanvas, width: number, height: number) {
+  /** @param preview - the control window's own picture, which shows what is tried unseen too */
+  constructor(canvas: OffscreenCanvas, width: number, height: number, preview: boolean) {
     this.#canvas = canvas;
+    this.#preview = preview;
     this.#size = [width, height];
     this.#renderer = this.#make();
     canvas.addEventListener('webglcontextlost', (e) => { e.preventDefault(); this.#lost = true; post({ type: 'trouble', what: 'The graphics device was lost. The picture comes back by itself.' }); });
@@ -83,7 +86,7 @@ class Picture {
     if (!reader || !this.#control) return;
     reader.read();
     if (reader.tick < 0) return;
-    this.#scene.render(this.#renderer, reader.parameters, reader.pictureTime, reader.darkness);
+    this.#scene.render(this.#renderer, this.#preview ? reader.preview : reader.parameters, reader.pictureTime, reader.darkness);
     this.#busy += 0.1 * (performance.now() - now - this.#busy);
     if (this.#busy > 12) this.#next = now + this.#busy * 1.6;
     this.#frames++;
@@ -103,7 +106,7 @@ self.onmessage = (e: MessageEvent<ToPicture>) => {
   try {
     switch (message.type) {
       case 'canvas':
-        picture = new Picture(message.canvas, message.width, message.height);
+        picture = new Picture(message.canvas, message.width, message.height, message.preview);
         if (waiting) { picture.listen(waiting); waiting = null; }
         return;
       case 'size': picture?.size(message.width, message.height); return;

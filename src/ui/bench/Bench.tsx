@@ -96,7 +96,7 @@ export function Bench() {
     >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, minHeight: 36, flexWrap: 'wrap' }}>
         <Typography variant="h2">{signal?.name ?? 'Lost signal'}</Typography>
-        <Box sx={(t) => ({ color: t.ink.paperFaint })}>moves {end ? `${end.thing.name} · ${end.parameter.label}` : 'nothing: its target is gone'}{route.muted ? ', muted' : ''}{route.bypassed ? ', bypassed' : ''}</Box>
+        <Box sx={(t) => ({ color: t.ink.paperFaint })}>moves {end ? `${end.thing.name} · ${end.parameter.label}` : 'nothing: its target is gone'}{route.muted ? ', muted' : ''}{route.bypassed ? ', bypassed' : ''}{route.unseen ? ', unseen' : ''}</Box>
         <Box sx={{ flex: 1 }} />
         <RouteActs route={route} />
       </Box>

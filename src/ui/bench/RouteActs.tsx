@@ -3,7 +3,7 @@ import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
 import { amountLoop } from '../../core/plan/routeBoard';
 import { routeSignal } from '../../core/plan/names';
-import { addShape, applyShape, changeRoutes, freeId, freeName, removeRoutes, removeShape } from '../../core/show/commands';
+import { addShape, applyShape, changeRoutes, freeId, freeName, removeRoutes, removeShape, sendUnseen, tryUnseen } from '../../core/show/commands';
 import { findSignal, isRoutable, signalsOf } from '../../core/show/signals';
 import { findParameter } from '../../core/show/things';
 import { COMBINES, type Combine, type Route, type Show } from '../../core/show/types';
@@ -36,15 +36,31 @@ export function RouteActs({ route }: { readonly route: Route }) {
       <AmountBy route={route} show={show} />
       <Shapes route={route} show={show} />
       <Box sx={{ display: 'flex', flexWrap: 'wrap', '& button': { color: 'inherit', px: 1, '&:hover': { background: 'var(--bed)' }, '&[aria-pressed=true]': { background: 'var(--mark)', color: 'var(--on-mark)' } }, '& kbd': { font: 'inherit', fontWeight: 400, ml: 0.75, opacity: 0.75 } }}>
+        {route.unseen
+          ? <Button variant="text" aria-pressed title="Only this window shows it. Send it, or drop it with Delete." onClick={() => send(route)}>send <kbd>Enter</kbd></Button>
+          : <Button variant="text" title="Tries a copy that only this window shows" onClick={() => tryIt(route.id)}>try unseen <kbd>U</kbd></Button>}
         <Button variant="text" onClick={() => fitToHeard(route.id)}>fit to heard <kbd>L</kbd></Button>
         <Button variant="text" aria-pressed={route.soloed} onClick={() => change(route.soloed ? 'end solo' : 'solo a route', { soloed: !route.soloed })}>solo <kbd>S</kbd></Button>
         <Button variant="text" aria-pressed={route.bypassed} title="Straight from the fit to the amount; what else shapes it is passed by." onClick={() => change(route.bypassed ? 'end a bypass' : 'bypass the shaping', { bypassed: !route.bypassed })}>bypass <kbd>Y</kbd></Button>
         <Button variant="text" aria-pressed={route.muted} onClick={() => change(route.muted ? 'unmute a route' : 'mute a route', { muted: !route.muted })}>{route.muted ? 'unmute' : 'mute'} <kbd>M</kbd></Button>
-        <Button variant="text" onClick={() => { edit('delete a route', removeRoutes([route.id])); look({ route: null }); }}>delete <kbd>Del</kbd></Button>
+        <Button variant="text" onClick={() => { edit(route.unseen ? 'drop what was tried' : 'delete a route', removeRoutes([route.id])); look({ route: route.unseen?.of ?? null }); }}>{route.unseen ? 'drop' : 'delete'} <kbd>Del</kbd></Button>
         <Button variant="text" onClick={() => look({ route: null })}>close <kbd>Esc</kbd></Button>
       </Box>
     </>
   );
+}
+
+/** Sends what is tried unseen. */
+export function send(route: Route): void {
+  edit('send what was tried', sendUnseen([route.id]));
+  look({ route: route.unseen?.of ?? route.id });
+}
+/** Tries a route unseen, and selects the copy. */
+export function tryIt(id: string): void {
+  const made = tryUnseen(currentShow(), id);
+  if (!made) return;
+  edit('try unseen', made.command);
+  look({ route: made.route });
 }
 
 /** The signal that scales a route's amount. A way back to itself is refused, and named. */

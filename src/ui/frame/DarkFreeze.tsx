@@ -1,6 +1,7 @@
 'use client';
 import { Box, ButtonBase } from '@mui/material';
-import { giveBack, setDark, setFreeze, useSession } from '../state/session';
+import { sendUnseen } from '../../core/show/commands';
+import { currentShow, edit, giveBack, setDark, setFreeze, useSession } from '../state/session';
 import { FONT } from '../theme/tokens';
 import { cutEdge } from '../theme/cutEdge';
 
@@ -10,9 +11,16 @@ const EDGES = [cutEdge(91, 3, 4), cutEdge(92, 3, 4), cutEdge(93, 3, 4)];
 export function DarkFreeze() {
   const dark = useSession((s) => s.dark);
   const freeze = useSession((s) => s.freeze);
+  const unseen = useSession((s) => s.history.show.routes.filter((r) => r.unseen).length);
   const hands = useSession((s) => Object.keys(s.hands).length);
   return (
     <Box sx={{ display: 'flex', gap: 1, flex: 'none' }}>
+      {unseen > 0 && (
+        <ButtonBase onClick={() => edit('send what was tried', sendUnseen(currentShow().routes.flatMap((r) => (r.unseen ? [r.id] : []))))} title="Send everything that only this window shows." sx={(t) => ({ width: { xs: 76, lg: 94 }, background: t.ink.sheet, color: t.ink.sheetText, border: `3px dashed ${t.ink.sheetText}`, display: 'grid', alignContent: 'center', justifyItems: 'center' })}>
+          <Box component="span" sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.15rem', lineHeight: 1.1 }}>{unseen} unseen</Box>{' '}
+          <Box component="span" sx={{ fontSize: '0.84rem', textAlign: 'center', lineHeight: 1.1 }}>send all</Box>
+        </ButtonBase>
+      )}
       {hands > 0 && (
         <ButtonBase onClick={() => giveBack()} title="Give everything that is held by hand back to its routes, with a fade." sx={(t) => ({ width: { xs: 76, lg: 94 }, background: t.ink.now, color: t.ink.paperText, display: 'grid', alignContent: 'center', justifyItems: 'center', clipPath: EDGES[2] })}>
           <Box component="span" sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.25rem', lineHeight: 1.1 }}>{hands} by hand</Box>{' '}

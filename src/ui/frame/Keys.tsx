@@ -5,14 +5,15 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { changeRoutes, muteRoute, removeRoutes } from '../../core/show/commands';
 import { currentShow, edit, redoEdit, seek, setDark, setFreeze, setPlaying, theEngine, undoEdit, useSession } from '../state/session';
 import { fitToHeard } from '../bench/fitToHeard';
+import { send, tryIt } from '../bench/RouteActs';
 import { goTo, look, PLACES, useView } from '../state/view';
 import { FONT } from '../theme/tokens';
 import { nextMultiple } from './TempoMenu';
 
 const SHORTCUTS: readonly (readonly [string, string])[] = [
   ['1 – 5', 'the places'], ['0', 'dark, and back (Alt 0 while typing)'], ['9', 'freeze, and back (Alt 9 while typing)'], ['Space', 'play or pause'], ['Home', 'to the start'],
-  ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['H', 'the tempo half, double, or as it is'], ['B', 'the bar begins now'], ['M', 'mute the selected route'], ['S', 'solo the selected route'], ['Y', 'bypass its shaping'], ['L', 'fit the selected route to what was heard'], ['Delete', 'delete the selected route'], ['Esc', 'let go of what is selected or tried'],
-  ['Arrow keys', 'step a number; Shift: ten steps, Alt: a tenth'], ['Enter', 'type a number'], ['F', 'on a screen: fill the display'], ['?', 'this list'],
+  ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['H', 'the tempo half, double, or as it is'], ['B', 'the bar begins now'], ['M', 'mute the selected route'], ['S', 'solo the selected route'], ['Y', 'bypass its shaping'], ['U', 'try it unseen, in this window only'], ['Enter', 'send what is tried unseen'], ['L', 'fit the selected route to what was heard'], ['Delete', 'delete the selected route'], ['Esc', 'let go of what is selected or tried'],
+  ['Arrow keys', 'step a number; Shift: ten steps, Alt: a tenth'], ['Enter', 'on a number: type it'], ['F', 'on a screen: fill the display'], ['?', 'this list'],
 ];
 
 const isTyped = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && (e.target.isContentEditable || e.target.matches('textarea,select,input:not([type=checkbox],[type=radio],[type=range],[type=button],[type=file])'));
@@ -63,6 +64,13 @@ export function Keys() {
   useHotkeys('m', () => { const id = selectedRoute(); if (id) edit('mute or unmute a route', muteRoute(id, !currentShow().routes.find((r) => r.id === id)!.muted)); }, USUAL);
   useHotkeys('s', () => { const id = selectedRoute(); if (id) edit('solo a route, or not', changeRoutes([id], { soloed: !currentShow().routes.find((r) => r.id === id)!.soloed })); }, USUAL);
   useHotkeys('y', () => { const id = selectedRoute(); if (id) edit('bypass a route, or not', changeRoutes([id], { bypassed: !currentShow().routes.find((r) => r.id === id)!.bypassed })); }, USUAL);
+  useHotkeys('u', () => { const id = selectedRoute(); if (id) tryIt(id); }, USUAL);
+  useHotkeys('enter', (e) => {
+    // Whoever has the focus on a control presses that.
+    if (e.target instanceof HTMLElement && e.target.closest('button,a,[role=button],[role=slider],[role=switch],[role=combobox],input,[role=gridcell],[role=row],[role=application]')) return;
+    const route = currentShow().routes.find((r) => r.id === selectedRoute());
+    if (route?.unseen) send(route);
+  }, USUAL);
   useHotkeys('l', () => { const id = selectedRoute(); if (id) fitToHeard(id); }, USUAL);
   useHotkeys(['delete', 'backspace'], (e) => { if (onNumber(e)) return; const id = selectedRoute(); if (id) { edit('delete a route', removeRoutes([id])); look({ route: null }); } }, USUAL);
   useHotkeys('escape', () => look({ route: null, signal: null, trying: null, moving: null, aiming: null, keys: false }), USUAL);

@@ -51,7 +51,7 @@ class Live {
   }
   parameter(key: string, component = 0): number {
     const at = this.blocks?.map.parameters[key];
-    return at === undefined || !this.frame ? NaN : this.frame.parameters[at + component]!;
+    return at === undefined || !this.frame ? NaN : this.frame.preview[at + component]!;
   }
   /** Reads a signal's trace into `out`, oldest first. @returns the newest column's number, or −1 */
   trace(id: string, out: Float32Array): number {

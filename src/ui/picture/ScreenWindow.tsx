@@ -18,7 +18,7 @@ export function ScreenWindow() {
     };
     const offscreen = canvas.transferControlToOffscreen();
     const [width, height] = size();
-    worker.postMessage({ type: 'canvas', canvas: offscreen, width, height } satisfies ToPicture, [offscreen]);
+    worker.postMessage({ type: 'canvas', canvas: offscreen, width, height, preview: false } satisfies ToPicture, [offscreen]);
     let age = Infinity;
     worker.onmessage = (e: MessageEvent<FromPicture>) => { if (e.data.type === 'rate') age = e.data.age; };
     const ask = (): void => { if (age > STALE_MS && window.opener) (window.opener as Window).postMessage(SCREEN_HELLO, location.origin); };

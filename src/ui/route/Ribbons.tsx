@@ -17,7 +17,7 @@ const GRAB = 32;
 const FLAT = 34;
 
 /** What one ribbon stands for: a route, or all routes of a folded group. */
-interface Strip { readonly id: string; readonly signal: string; readonly key: string; readonly muted: boolean; readonly routes: readonly Route[] }
+interface Strip { readonly id: string; readonly signal: string; readonly key: string; readonly muted: boolean; readonly unseen: boolean; readonly routes: readonly Route[] }
 interface Line { readonly route: Strip; readonly d: string; readonly whole: boolean; readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number }
 
 /** Places of rows relative to the board; ribbons leave a row spread over its height. */
@@ -59,10 +59,10 @@ function measure(board: HTMLElement, routes: readonly Strip[], near: (r: Strip) 
 /** Every route by itself, and every folded group as one. */
 function stripsOf(show: Show): Strip[] {
   const folded = new Map(show.groups.filter((g) => g.folded).map((g) => [g.id, g]));
-  const strips: Strip[] = show.routes.filter((r) => r.group === null || !folded.has(r.group)).map((r) => ({ id: r.id, signal: r.signal, key: parameterKey(r.target), muted: r.muted || (show.groups.find((g) => g.id === r.group)?.muted ?? false), routes: [r] }));
+  const strips: Strip[] = show.routes.filter((r) => r.group === null || !folded.has(r.group)).map((r) => ({ id: r.id, signal: r.signal, key: parameterKey(r.target), muted: r.muted || (show.groups.find((g) => g.id === r.group)?.muted ?? false), unseen: r.unseen !== null, routes: [r] }));
   for (const g of folded.values()) {
     const routes = show.routes.filter((r) => r.group === g.id);
-    for (const signal of new Set(routes.map((r) => r.signal.split('/')[0]!))) strips.push({ id: `${g.id} ${signal}`, signal, key: `group:${g.id}`, muted: g.muted, routes: routes.filter((r) => r.signal.split('/')[0] === signal) });
+    for (const signal of new Set(routes.map((r) => r.signal.split('/')[0]!))) strips.push({ id: `${g.id} ${signal}`, signal, key: `group:${g.id}`, muted: g.muted, unseen: false, routes: routes.filter((r) => r.signal.split('/')[0] === signal) });
   }
   return strips;
 }
@@ -118,7 +118,7 @@ export function Ribbons({ board }: { readonly board: RefObject<HTMLDivElement | 
         const quiet = !on && pointed !== route.id && selected !== null;
         return (
           <g key={route.id} opacity={quiet ? 0.75 : 1}>
-            <path d={d} fill="none" stroke={on ? theme.ink.selected : theme.ink.track} strokeWidth={BED} strokeOpacity={on ? 0.5 : pointed === route.id ? 0.95 : 0.5} strokeLinejoin="bevel" strokeDasharray={route.muted ? '9 7' : undefined} />
+            <path d={d} fill="none" stroke={on ? theme.ink.selected : theme.ink.track} strokeWidth={BED} strokeOpacity={on ? 0.5 : pointed === route.id ? 0.95 : 0.5} strokeLinejoin="bevel" strokeDasharray={route.muted ? '9 7' : route.unseen ? '3 9' : undefined} />
             {!route.muted && <path ref={(e) => { if (e) inner.current.set(route.id, { path: e, routes: route.routes }); else inner.current.delete(route.id); }} d={d} fill="none" stroke={ink} strokeWidth={2} strokeLinejoin="bevel" strokeDasharray={event ? '7 4' : undefined} />}
             <path data-route={route.routes.length === 1 ? route.id : undefined} data-group={route.routes.length > 1 ? route.key : undefined} d={d} fill="none" stroke="transparent" strokeWidth={GRAB} style={{ pointerEvents: 'stroke', cursor: 'pointer' }} onClick={() => look({ route: on ? null : route.routes[0]!.id, signal: on ? null : route.signal })} onPointerEnter={() => setPointed(route.id)} onPointerLeave={() => setPointed(null)} />
           </g>

@@ -22,6 +22,7 @@ export function RoutePlace() {
   const aiming = useView((v) => v.aiming);
   const picked = useView((v) => v.signal);
   const list = useView((v) => v.list);
+  const unseen = useView((v) => v.unseen);
   const [dragged, setDragged] = useState<string | null>(null);
   const board = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
@@ -48,7 +49,7 @@ export function RoutePlace() {
             <Typography variant="h2">Signals</Typography>
             <Box><Button variant="text" onClick={() => goTo('listen')}>+ ear</Button><MakerMenu /></Box>
           </Box>
-          <Box role="status" sx={(t) => ({ alignSelf: 'center', textAlign: 'center', fontSize: '0.92rem', px: 1, color: t.ink.sheetFaint })}>{aimed ? <><b>{aimed.name}</b>: {dragged ? 'drop it on what it shall move' : 'now press “+ move this” on what it shall move'}</> : <Button variant="text" onClick={() => look({ list: true })} title="Show one route a row">{show.routes.length} {show.routes.length === 1 ? 'route' : 'routes'}: list</Button>}</Box>
+          <Box role="status" sx={(t) => ({ alignSelf: 'center', textAlign: 'center', fontSize: '0.92rem', px: 1, color: t.ink.sheetFaint })}>{aimed ? <><b>{aimed.name}</b>: {dragged ? 'drop it on what it shall move' : 'now press “+ move this” on what it shall move'}</> : <><Button variant="text" onClick={() => look({ list: true })} title="Show one route a row">{show.routes.length} {show.routes.length === 1 ? 'route' : 'routes'}: list</Button><Button variant="text" aria-pressed={unseen} onClick={() => look({ unseen: !unseen })} title="New routes are tried in this window only, until they are sent." sx={(t) => ({ '&[aria-pressed=true]': { background: t.ink.paper, color: t.ink.paperText } })}>{unseen ? 'new ones unseen' : 'new ones seen'}</Button></>}</Box>
           <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
             <Typography variant="h2">What they move</Typography>
           </Box>

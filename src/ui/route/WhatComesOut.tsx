@@ -6,6 +6,7 @@ import { findSignal } from '../../core/show/signals';
 import { parameterKey } from '../../core/show/things';
 import { changeGroup, changeRoutes, changeShaping, endSolo, muteRoute } from '../../core/show/commands';
 import { fitToHeard } from '../bench/fitToHeard';
+import { send } from '../bench/RouteActs';
 import { live, useFrame } from '../live/live';
 import { OverlayFrame } from '../overlays/OverlayFrame';
 import { PictureStage } from '../picture/PictureStage';
@@ -63,7 +64,7 @@ function Why() {
       const recent = (id: string): number => { const s = live.slot(id); return s < 0 || !live.traces ? 0 : live.traces.recent(s, TWO_SECONDS); };
       next = whyNot(show, route, {
         health: ear ? live.signal(inputSignal(ear.input, 'health')) : 0, paused: !playing, dark, freeze, recent: recent(route.signal),
-        shaped: live.signal(routeSignal(route.id)), byHand: parameterKey(route.target) in hands, fitted: route.shaping.fit?.mode !== 'coming' || live.signal(routeSignal(route.id)) > 0,
+        shaped: live.signal(routeSignal(route.id)), byHand: parameterKey(route.target) in hands, unseen: route.unseen !== null, fitted: route.shaping.fit?.mode !== 'coming' || live.signal(routeSignal(route.id)) > 0,
       });
     }
     const key = next ? next.words + String(next.remedy) : '';
@@ -79,7 +80,7 @@ function Why() {
       case 'unmute the group': edit('unmute a group', changeGroup(route?.group ?? '', { muted: false })); return;
       case 'end solo': edit('end solo', endSolo); return;
       case 'give back': if (route) giveBack(parameterKey(route.target)); return;
-      case 'send': return;
+      case 'send': if (route) send(route); return;
       case 'add instead': { const over = route && currentShow().routes.filter((r) => r.combine === 'replace' && parameterKey(r.target) === parameterKey(route.target) && r.id !== selected).map((r) => r.id); if (over) edit('add instead of replacing', changeRoutes(over, { combine: 'add' })); return; }
       case 'unmute': edit('unmute a route', muteRoute(selected, false)); return;
       case 'lower the floor': edit('lower a floor', changeShaping(selected, { floor: { at: (route?.shaping.floor?.at ?? 0) / 4 } })); return;

@@ -5,7 +5,7 @@ import type { Target } from '../../core/show/types';
 import { heardOf } from '../bench/fitToHeard';
 import { currentShow, edit } from '../state/session';
 import { say } from '../state/notices';
-import { look } from '../state/view';
+import { look, useView } from '../state/view';
 
 /** Makes a route that moves something on the next sound: fitted to what its signal did in the last twelve seconds. */
 export function makeRoute(signal: string, target: Target): void {
@@ -18,7 +18,7 @@ export function makeRoute(signal: string, target: Target): void {
   if (show.routes.some((r) => r.signal === signal && r.target.thing === target.thing && r.target.parameter === target.parameter)) { say('done', `${name} already moves ${end.thing.name} · ${end.parameter.label}.`); return; }
   if (found.kind === 'colour' && end.parameter.kind !== 'colour') { say('done', `${name} gives colours. Drop it on a colour.`); return; }
   const heard = heardOf(signal);
-  const route = newRoute(freeId(show, 'route'), found, target, end.parameter, heard);
+  const route = { ...newRoute(freeId(show, 'route'), found, target, end.parameter, heard), unseen: useView.getState().unseen ? { of: null } : null };
   edit(`move ${end.thing.name} · ${end.parameter.label} with ${name}`, addRoute(route));
   if (route.shaping.fit?.mode === 'coming') say('done', 'Nothing heard yet: waiting for sound to fit to.');
   look({ route: route.id, aiming: null, moving: null, signal });

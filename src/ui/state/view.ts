@@ -26,10 +26,12 @@ export interface View {
   readonly keys: boolean;
   /** A row of numbers that is being fanned out from the thing it was dropped on. */
   readonly fanning: { readonly signal: string; readonly target: Target } | null;
+  /** New routes are tried unseen. */
+  readonly unseen: boolean;
   /** Routes as a list in place of ribbons. */
   readonly list: boolean;
 }
-export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, ear: null, trying: null, moving: null, aiming: null, keys: false, fanning: null, list: false }));
+export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, ear: null, trying: null, moving: null, aiming: null, keys: false, fanning: null, unseen: false, list: false }));
 
 export const look = (change: Partial<View>): void => useView.setState(change);
 
