@@ -19,7 +19,7 @@ import { CurveCard } from './CurveCard';
 import { FitCard } from './FitCard';
 import { fitToHeard } from './fitToHeard';
 import { Replay } from './replay';
-import { RouteActs } from './RouteActs';
+import { AmountBy, RouteActs } from './RouteActs';
 import { FitControls, FRESH, stepSettings, stepWords, type SetShaping } from './stepSettings';
 
 /** Highest number that a fit or a floor may be set to, by what the signal measures. */
@@ -103,8 +103,9 @@ export function Bench() {
       <Box sx={{ display: 'flex', gap: 1, overflowX: 'auto', mt: 0.75, }}>
         <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} sub={() => (event ? 'strength of a hit' : measure === 'amplitude' ? dbText(tap('heard')) : signalText(measure, tap('heard')))} />
         {cards}
-        <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} sub={`${Math.round(shaping.amount * 100)} %`}>
+        <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} sub={`${Math.round(shaping.amount * 100)} %${route.amountBy === null ? '' : ', moved'}`}>
           <NumberField label="Amount" value={Math.round(shaping.amount * 100)} unit="%" min={0} max={200} step={1} usual={100} onChange={(a) => set({ amount: a / 100 }, 'set an amount', 'amount')} onEnd={endDrag} sx={field} />
+          <AmountBy route={route} />
         </Card>
         <Card tap="reach" open={open === 'reach'} onOpen={() => setOpen('reach')} replay={replay} value={() => (number ? inUnit(tap('reach')) : `${Math.round((tap('amount') || 0) * 100)} %`)} sub={number ? `${formatNumber(restN, number)} to ${formatNumber(reachN, number)}` : 'a colour'}>
           {end && (number

@@ -54,7 +54,7 @@ export function Card({ tap, open, onOpen, replay, value, sub, onRemove, graph, c
   return (
     <Box
       role="group" aria-label={TITLE[tap]} onClick={onOpen} onFocus={onOpen}
-      sx={(t) => ({ flex: open && children ? '0 0 auto' : '1 1 112px', width: open && children ? (tap === 'fit' ? 386 : tap === 'curve' || tap === 'steps' ? 260 : 214) : undefined, minWidth: tap === 'smooth' || tap === 'reach' || tap === 'fit' ? 136 : 108, maxWidth: open && children ? undefined : 190, overflow: 'hidden', background: open ? (t.palette.mode === 'dark' ? '#fffaf0' : '#ffffff') : t.ink.paperShade, borderTop: `6px solid ${open && children ? t.ink.selected : 'transparent'}`, p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}
+      sx={(t) => ({ flex: open && children ? '0 0 auto' : '1 1 112px', width: open && children ? (tap === 'fit' ? 386 : tap === 'curve' || tap === 'steps' || tap === 'amount' ? 260 : 214) : undefined, minWidth: tap === 'smooth' || tap === 'reach' || tap === 'fit' ? 136 : 108, maxWidth: open && children ? undefined : 190, overflow: 'hidden', background: open ? (t.palette.mode === 'dark' ? '#fffaf0' : '#ffffff') : t.ink.paperShade, borderTop: `6px solid ${open && children ? t.ink.selected : 'transparent'}`, p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}
     >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', minHeight: 26 }}>
         <Typography variant="h3" component="h3" sx={{ fontSize: '0.92rem', whiteSpace: 'nowrap', letterSpacing: '-0.01em' }}>{TITLE[tap]}</Typography>

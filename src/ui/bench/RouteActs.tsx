@@ -12,7 +12,6 @@ import { Choice } from '../controls/Choice';
 import { currentShow, edit, useSession } from '../state/session';
 import { say } from '../state/notices';
 import { look } from '../state/view';
-import { fitToHeard } from './fitToHeard';
 
 const COMBINE_WORDS: Readonly<Record<Combine, string>> = { add: 'adds', subtract: 'subtracts', multiply: 'multiplies', greatest: 'the greatest wins', least: 'the least wins', average: 'averages', replace: 'replaces' };
 /** Shapes that ship with it: how a movement feels. */
@@ -33,13 +32,11 @@ export function RouteActs({ route }: { readonly route: Route }) {
   return (
     <>
       {(others > 0 || route.combine !== 'add') && <Choice label="" value={route.combine} options={COMBINES.map((c) => [c, COMBINE_WORDS[c]] as const)} onChange={(combine) => change('how a route combines', { combine })} />}
-      <AmountBy route={route} show={show} />
       <Shapes route={route} show={show} />
       <Box sx={{ display: 'flex', flexWrap: 'wrap', '& button': { color: 'inherit', px: 1, '&:hover': { background: 'var(--bed)' }, '&[aria-pressed=true]': { background: 'var(--mark)', color: 'var(--on-mark)' } }, '& kbd': { font: 'inherit', fontWeight: 400, ml: 0.75, opacity: 0.75 } }}>
         {route.unseen
           ? <Button variant="text" aria-pressed title="Only this window shows it. Send it, or drop it with Delete." onClick={() => send(route)}>send <kbd>Enter</kbd></Button>
           : <Button variant="text" title="Tries a copy that only this window shows" onClick={() => tryIt(route.id)}>try unseen <kbd>U</kbd></Button>}
-        <Button variant="text" onClick={() => fitToHeard(route.id)}>fit to heard <kbd>L</kbd></Button>
         <Button variant="text" aria-pressed={route.soloed} onClick={() => change(route.soloed ? 'end solo' : 'solo a route', { soloed: !route.soloed })}>solo <kbd>S</kbd></Button>
         <Button variant="text" aria-pressed={route.bypassed} title="Straight from the fit to the amount; what else shapes it is passed by." onClick={() => change(route.bypassed ? 'end a bypass' : 'bypass the shaping', { bypassed: !route.bypassed })}>bypass <kbd>Y</kbd></Button>
         <Button variant="text" aria-pressed={route.muted} onClick={() => change(route.muted ? 'unmute a route' : 'mute a route', { muted: !route.muted })}>{route.muted ? 'unmute' : 'mute'} <kbd>M</kbd></Button>
@@ -64,7 +61,8 @@ export function tryIt(id: string): void {
 }
 
 /** The signal that scales a route's amount. A way back to itself is refused, and named. */
-function AmountBy({ route, show }: { readonly route: Route; readonly show: Show }) {
+export function AmountBy({ route }: { readonly route: Route }) {
+  const show = useSession((s) => s.history.show);
   const [at, setAt] = useState<HTMLElement | null>(null);
   const nameOf = (id: string): string => {
     const other = id.startsWith('route:') ? show.routes.find((r) => r.id === id.slice(6)) : null;
@@ -78,7 +76,7 @@ function AmountBy({ route, show }: { readonly route: Route; readonly show: Show 
   };
   return (
     <>
-      <Button variant="text" aria-haspopup="menu" onClick={(e) => setAt(e.currentTarget)} sx={{ color: 'inherit', px: 1 }}>amount by: {route.amountBy === null ? 'nothing' : nameOf(route.amountBy)}</Button>
+      <Button variant="text" aria-haspopup="menu" onClick={(e) => setAt(e.currentTarget)} sx={{ color: 'inherit', px: 0.75, minHeight: 30, fontSize: '0.86rem', maxWidth: 150, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', display: 'block' }}>{route.amountBy === null ? 'by hand only' : `times ${nameOf(route.amountBy)}`}</Button>
       <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} slotProps={{ list: { 'aria-label': 'What moves the amount' } }}>
         <MenuItem selected={route.amountBy === null} onClick={() => choose(null)}>nothing: it stays as it is set</MenuItem>
         {signalsOf(show).filter((s) => isRoutable(s) && s.kind !== 'colour' && s.member === null).map((s) => <MenuItem key={s.id} selected={route.amountBy === s.id} onClick={() => choose(s.id)}>{s.name}</MenuItem>)}

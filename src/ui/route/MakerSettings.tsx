@@ -22,7 +22,7 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
   const set = (next: Making, mark: string | null = null): void => edit(`change ${maker.name}`, changeMaker(maker.id, { making: next }), mark && `${maker.id} ${mark}`);
   const number = (label: string, value: number, unit: string, min: number, max: number, step: number, change: (v: number) => Making, usual?: number) => <NumberField label={`${label} of ${maker.name}`} value={value} unit={unit} min={min} max={max} step={step} {...(usual !== undefined && { usual })} onChange={(v) => set(change(v), label)} onEnd={endDrag} sx={field} />;
   return (
-    <Box role="group" aria-label={`Settings of ${maker.name}`} onPointerDown={(e) => e.stopPropagation()} onKeyDown={(e) => { if (e.key !== 'Escape') e.stopPropagation(); }} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mt: 1, fontSize: '0.9rem' }}>
+    <Box role="group" aria-label={`Settings of ${maker.name}`} onPointerDown={(e) => e.stopPropagation()} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mt: 1, fontSize: '0.9rem' }}>
       {('on' in making || 'of' in making) && <SourceSetting maker={maker} show={show} set={set} />}
       {making.kind === 'oscillator' && (
         <>
@@ -94,7 +94,7 @@ function ListValues({ maker, values, set }: { readonly maker: Maker; readonly va
   return (
     <Box component="label" sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center', position: 'relative' }}>
       values
-      <Box component="input" aria-label={`Values of ${maker.name}`} aria-invalid={wrong} value={text ?? values.join(' ')} onFocus={() => setText(values.join(' '))} onChange={(e) => setText(e.currentTarget.value)} onBlur={() => { if (text !== null && !wrong && parsed.join() !== values.join()) set(parsed); setText(null); }} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} sx={{ font: 'inherit', width: 150, minHeight: 32 }} />
+      <Box component="input" aria-label={`Values of ${maker.name}`} aria-invalid={wrong} value={text ?? values.join(' ')} onFocus={() => setText(values.join(' '))} onChange={(e) => setText(e.currentTarget.value)} onBlur={() => { if (text !== null && !wrong && parsed.join() !== values.join()) set(parsed); setText(null); }} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} sx={(t) => ({ font: 'inherit', width: 150, minHeight: 34, px: 1, border: 'none', background: t.ink.paper, color: t.ink.paperText })} />
       {wrong && <Box role="alert" sx={(t) => ({ position: 'absolute', top: '100%', left: 0, zIndex: 20, background: t.ink.paper, color: t.ink.paperText, p: 0.75, whiteSpace: 'nowrap' })}>Numbers with spaces between them, such as 0 0.5 1.</Box>}
     </Box>
   );
@@ -107,7 +107,7 @@ function Lines({ maker, lines, set }: { readonly maker: Maker; readonly lines: r
       {lines.map((l, i) => (
         <Box key={i} sx={{ display: 'flex', gap: 0.5, alignItems: 'center' }}>
           <NumberField label={`Second of line ${i + 1} of ${maker.name}`} value={l.at} unit="s" min={0} max={86400} step={0.5} onChange={(at) => change(i, { at })} sx={field} />
-          <Box component="input" aria-label={`Line ${i + 1} of ${maker.name}`} defaultValue={l.text} key={l.text} maxLength={200} onBlur={(e) => { if (e.currentTarget.value !== l.text) change(i, { text: e.currentTarget.value }); }} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} sx={{ font: 'inherit', flex: 1, minWidth: 60, minHeight: 32 }} />
+          <Box component="input" aria-label={`Line ${i + 1} of ${maker.name}`} defaultValue={l.text} key={l.text} maxLength={200} onBlur={(e) => { if (e.currentTarget.value !== l.text) change(i, { text: e.currentTarget.value }); }} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} sx={(t) => ({ font: 'inherit', flex: 1, minWidth: 60, minHeight: 34, px: 1, border: 'none', background: t.ink.paper, color: t.ink.paperText })} />
           <Button variant="text" aria-label={`Remove line ${i + 1} of ${maker.name}`} onClick={() => set(lines.filter((_, k) => k !== i))} sx={{ minWidth: 32, p: 0 }}>×</Button>
         </Box>
       ))}

@@ -60,7 +60,7 @@ export function RouteList() {
         <DataGrid
           rows={shown} columns={COLUMNS} density="compact" checkboxSelection hideFooter disableColumnMenu disableRowSelectionExcludeModel
           rowSelectionModel={{ type: 'include', ids: new Set(chosen) }} onRowSelectionModelChange={(m: GridRowSelectionModel) => setChosen(new Set([...m.ids].map(String)))}
-          disableRowSelectionOnClick onRowClick={({ id }) => look({ route: String(id), signal: currentShow().routes.find((r) => r.id === id)?.signal ?? null })}
+          disableRowSelectionOnClick keepNonExistentRowsSelected onRowClick={({ id }) => look({ route: String(id), signal: currentShow().routes.find((r) => r.id === id)?.signal ?? null })}
           onCellKeyDown={({ id, field }, e) => { if (e.key === 'Enter' && field !== 'amount') { e.preventDefault(); look({ route: String(id) }); } e.stopPropagation(); }}
           processRowUpdate={(next: Row, old: Row) => { const amount = Number(next.amount); if (!(amount >= 0 && amount <= 200)) return old; if (amount !== old.amount) edit('set an amount', changeShaping(next.id, { amount: amount / 100 })); return { ...next, amount }; }}
           getRowClassName={({ id }) => (id === selected ? 'is-open' : '')}

@@ -49,5 +49,5 @@ export function SignalRow({ signal }: { readonly signal: Signal }) {
 }
 
 function Rename({ maker }: { readonly maker: Maker }) {
-  return <Box component="input" key={maker.name} aria-label={`Name of ${maker.name}`} defaultValue={maker.name} maxLength={80} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const name = e.currentTarget.value.trim(); if (name && name !== maker.name) edit('rename a maker', changeMaker(maker.id, { name })); }} sx={{ font: 'inherit', width: '100%', minHeight: 32 }} />;
+  return <Box component="input" key={maker.name} aria-label={`Name of ${maker.name}`} defaultValue={maker.name} maxLength={80} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const name = e.currentTarget.value.trim(); if (name && name !== maker.name) edit('rename a maker', changeMaker(maker.id, { name })); }} sx={(t) => ({ font: 'inherit', fontWeight: 700, width: '100%', minHeight: 34, px: 1, boxSizing: 'border-box', border: 'none', background: t.ink.paper, color: t.ink.paperText })} />;
 }

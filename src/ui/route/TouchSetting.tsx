@@ -17,10 +17,13 @@ export function TouchSetting({ name, touch, notes, onChange }: { readonly name: 
   const learn = async (device: MidiDevice): Promise<void> => {
     setAt(null);
     setWaiting(true);
+    // The first is it; what comes in the same breath is not.
+    let learned = false;
+    const take = (found: Touch): void => { if (learned) return; learned = true; stop(); onChange(found); };
     try {
       close.current = await openMidi(device.id, {
-        note: (channel, key, velocity) => { if (notes && velocity > 0) { stop(); onChange({ by: 'midi', device: device.id, message: 'note', channel: channel + 1, number: key }); } },
-        control: (message, channel, number) => { stop(); onChange({ by: 'midi', device: device.id, message, channel: channel + 1, number }); },
+        note: (channel, key, velocity) => { if (notes && velocity > 0) take({ by: 'midi', device: device.id, message: 'note', channel: channel + 1, number: key }); },
+        control: (message, channel, number) => take({ by: 'midi', device: device.id, message, channel: channel + 1, number }),
         clock: () => undefined,
         gone: stop,
       });

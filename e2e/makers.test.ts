@@ -1,0 +1,229 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { named, openMenu, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
+
+let server: Server;
+let v: Visit;
+beforeAll(async () => {
+  server = await startServer();
+  v = await visit(server.url, { autoplay: true });
+  await playFerry(v.page);
+  await v.page.keyboard.press('2');
+  await v.page.waitForSelector('[data-parameter="ferry/height"]');
+});
+afterAll(async () => {
+  const { noise, strangers } = v;
+  await v.close();
+  await server.stop();
+  expect(strangers).toEqual([]);
+  expect(noise).toEqual([]);
+});
+const chord = async (...keys: ('Control' | 'Shift' | 'z' | 'Z')[]): Promise<void> => { for (const k of keys) await v.page.keyboard.down(k); for (const k of [...keys].reverse()) await v.page.keyboard.up(k); };
+const undo = (): Promise<void> => chord('Control', 'z');
+/** The number that a parameter's row shows, in its unit. */
+const now = async (key: string): Promise<number> => Number.parseFloat((await v.page.$eval(`[data-parameter="${key}"]`, (e) => [...e.querySelectorAll('span')].at(-1)?.textContent ?? '')).replace('−', '-'));
+const bench = (): Promise<string> => textOf(v.page, '[aria-label=Bench]');
+async function addMaker(kind: string, help: string): Promise<void> {
+  await openMenu(v.page, '+ maker');
+  await press(v.page, 'menuitem', `${kind} ${help}`);
+  await named(v.page, 'group', `Settings of ${kind}`);
+}
+/** From a signal's row, aimed by keyboard at a parameter through “+ move this”. */
+async function route(signal: string, thing: string, parameter: string): Promise<void> {
+  await v.page.keyboard.press('3');
+  await press(v.page, 'button', thing);
+  await openMenu(v.page, `+ move this: ${thing.split(/ (?:still|\d)/)[0]} · ${parameter}`);
+  await v.page.$$eval('[role=menuitem]', (all, name) => { (all.find((e) => (e.textContent ?? '').startsWith(name)) as HTMLElement).click(); }, signal);
+  await until('its bench', async () => (await bench()).includes(parameter));
+  await v.page.keyboard.press('2');
+}
+
+/** First number of each maker's state, as the browser's own store has it. */
+function rememberedMakers(): Promise<number[]> {
+  return v.page.evaluate(() => new Promise<number[]>((done, fail) => {
+    const open = indexedDB.open('batucada');
+    open.onerror = () => fail(open.error);
+    open.onsuccess = () => {
+      const all = open.result.transaction('memories').objectStore('memories').getAll();
+      all.onsuccess = () => { open.result.close(); done((all.result as { memory: { makers?: Record<string, number[]> } }[]).flatMap((r) => Object.values(r.memory.makers ?? {}).map((s) => s[0]!))); };
+    };
+  }));
+}
+
+describe('makers', () => {
+  it('a slider moved by hand moves what it is routed to, is undone with its route, and stays where it was through a reload', async () => {
+    await addMaker('Slider', 'Moved by hand or by a controller.');
+    await route('Slider', 'Ferry 3 routes', 'tilt');
+    const slider = await named(v.page, 'slider', 'Slider');
+    await slider.focus();
+    await v.page.keyboard.press('End');
+    const full = await until('the ferry tilted all the way', async () => { const x = await now('ferry/tilt'); return Math.abs(x) > 1 ? x : null; });
+    await v.page.keyboard.press('Home');
+    await until('it level again', async () => (await now('ferry/tilt')) === 0);
+    await slider.focus();
+    await v.page.keyboard.press('End');
+    await until('it kept', async () => (await now('ferry/tilt')) === full);
+    await until('the memory to hold it', async () => (await rememberedMakers()).includes(1));
+    await v.page.reload({ waitUntil: 'load' });
+    await v.page.waitForSelector('[data-parameter="ferry/tilt"]');
+    await until('the ferry as it was left', async () => (await now('ferry/tilt')) === full);
+  });
+  it('a flip follows the drum, a glide the flip; a loop is refused with its way named', async () => {
+    await addMaker('Flip', 'Between 0 and 1 at every event.');
+    expect(await textOf(v.page, '[data-signal^=maker] [role=button][aria-pressed=true]')).toContain('Low drum · hit');
+    const flip = (): Promise<string> => v.page.$eval('[data-signal] [role=button][aria-pressed=true]', (e) => e.textContent ?? '');
+    await until('it at 1', async () => (await flip()).includes('1.00'));
+    await until('it at 0', async () => (await flip()).includes('0.00'));
+    await addMaker('Glide', 'Takes its time to follow another signal.');
+    const source = await named(v.page, 'combobox', 'Of');
+    await source.focus();
+    await v.page.keyboard.press('Enter');
+    await press(v.page, 'option', 'Flip');
+    await until('it glides from the flip', async () => (await textOf(v.page, '[data-signal] [role=button][aria-pressed=true]')).includes('glide · Flip'));
+    // A crossing of the glide, from which the flip itself would then take its events.
+    await addMaker('Crossing', 'An event, or on and off, when a level passes a value.');
+    await (await named(v.page, 'combobox', 'Of')).focus();
+    await v.page.keyboard.press('Enter');
+    await press(v.page, 'option', 'Glide');
+    await until('it crosses from the glide', async () => (await textOf(v.page, '[data-signal] [role=button][aria-pressed=true]')).includes('crossing · Glide'));
+    await v.page.$$eval('[data-signal] [role=button] h3', (all) => { (all.find((e) => e.textContent === 'Flip') as HTMLElement).click(); });
+    await named(v.page, 'group', 'Settings of Flip');
+    await (await named(v.page, 'combobox', 'At')).focus();
+    await v.page.keyboard.press('Enter');
+    await press(v.page, 'option', 'Crossing');
+    await until('the refusal', async () => (await v.page.evaluate(() => document.body.innerText)).includes('would feed itself'));
+    expect(await v.page.evaluate(() => document.body.innerText)).toContain('Flip ← Crossing ← Glide ← Flip');
+  });
+  it('a button is pressed by its letter and learns a key of a keyboard by its being touched', async () => {
+    await addMaker('Button', 'Pressed by hand, by a key or by a controller.');
+    await press(v.page, 'button', 'Key of Button');
+    await v.page.keyboard.press('m');
+    await until('the refusal of a letter that is taken', async () => (await v.page.evaluate(() => document.body.innerText)).includes('M already has a meaning'));
+    await press(v.page, 'button', 'Key of Button');
+    await v.page.keyboard.press('k');
+    await until('its letter', async () => (await textOf(v.page, '[aria-label="Key of Button"]')) === 'key K');
+    const pressed = (): Promise<string | null> => v.page.$eval('[aria-label="Button, while pressed"]', (e) => e.getAttribute('aria-pressed'));
+    await v.page.keyboard.down('k');
+    await until('it pressed', async () => (await pressed()) === 'true');
+    await v.page.keyboard.up('k');
+    await until('it let go', async () => (await pressed()) === 'false');
+    await openMenu(v.page, 'Controller of Button');
+    await press(v.page, 'menuitem', 'learn from Simulated keyboard');
+    await until('a note learned', async () => (await textOf(v.page, '[aria-label="Controller of Button"]')).startsWith('note '));
+    await until('it pressed by that note', async () => (await pressed()) === 'true');
+    await until('and let go', async () => (await pressed()) === 'false');
+  });
+});
+
+describe('routes beside each other', () => {
+  it('solo leaves only one moving, and why says so to the others; bypass passes the shaping by', async () => {
+    await tap(v.page, '[data-parameter="ferry/height"]');
+    await named(v.page, 'region', 'Bench');
+    await v.page.keyboard.press('s');
+    await until('the lanterns at rest', async () => { const a = await now('lanterns/glow'); await new Promise((r) => setTimeout(r, 300)); return a === (await now('lanterns/glow')); });
+    await tap(v.page, '[data-parameter="lanterns/glow"]');
+    await until('why', async () => (await textOf(v.page, '[aria-label="Why isn’t it moving?"]')).includes('Another route is soloed'));
+    await press(v.page, 'button', 'end solo');
+    await until('it moves again', async () => (await textOf(v.page, '[aria-label="Why isn’t it moving?"]')).includes('It moves'));
+    await v.page.keyboard.press('y');
+    await until('bypassed', async () => (await bench()).includes('bypassed'));
+    await v.page.keyboard.press('y');
+  });
+  it('an edit is tried unseen: the window shows it, the lamp does not; then it is sent with Enter', async () => {
+    await v.page.keyboard.press('Escape');
+    await tap(v.page, '[data-parameter="rail-left/dimmer"]');
+    await named(v.page, 'region', 'Bench');
+    await v.page.keyboard.press('u');
+    await until('it unseen', async () => (await bench()).includes(', unseen'));
+    await tap(v.page, '[aria-label=Bench] [aria-label="rest to reach"] h3');
+    const reach = await named(v.page, 'slider', 'Reach');
+    await reach.focus();
+    await v.page.keyboard.press('Home');
+    await named(v.page, 'button', '1 unseen send all');
+    const count = await v.page.$$eval('[data-route]', (all) => all.length);
+    await v.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await v.page.keyboard.press('Enter');
+    await until('it sent, in its original\'s place', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count - 1 && !(await bench()).includes(', unseen'));
+    expect(await textOf(v.page, '[aria-label=Bench] [aria-label="rest to reach"]')).toContain('0 %');
+    await undo();
+    await until('it unseen again', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count);
+    await undo(); await undo();
+    await until('it never tried', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count - 1);
+  });
+  it('a parameter is taken over by hand, counted in the frame, and given back', async () => {
+    const track = await named(v.page, 'slider', 'Ferry · height by hand');
+    await track.focus();
+    await v.page.keyboard.down('Shift');
+    for (let i = 0; i < 6; i++) await v.page.keyboard.press('ArrowRight');
+    await v.page.keyboard.up('Shift');
+    await named(v.page, 'button', '1 by hand give back all');
+    await until('it still', async () => { const a = await now('ferry/height'); await new Promise((r) => setTimeout(r, 400)); return a > 20 && a === (await now('ferry/height')); });
+    await press(v.page, 'button', '1 by hand give back all');
+    await until('it moves again', async () => (await now('ferry/height')) < 20);
+    expect(await v.page.$('::-p-aria([name="1 by hand give back all"])')).toBeNull();
+  });
+});
+
+describe('a row onto many, and many at once', () => {
+  it('eight bands are fanned out onto every lamp in one act, as one ribbon, undone in one', async () => {
+    await v.page.keyboard.press('4');
+    for (let i = 0; i < 6; i++) await press(v.page, 'button', '+ lamp');
+    await v.page.keyboard.press('2');
+    const before = await until('ribbons', () => v.page.$$eval('[data-route]', (all) => all.length));
+    await v.page.$$eval('[data-signal] [role=button] h3', (all) => { (all.find((e) => e.textContent === 'Deck · eight bands') as HTMLElement).click(); });
+    // By menu: the row stands last among the signals of “+ move this”.
+    await v.page.$eval('[data-parameter="rail-left/dimmer"]', (e) => { const card = e.closest('[role=listitem]')!; [...card.querySelectorAll('button')].find((b) => (b.textContent ?? '').startsWith('all'))!.click(); });
+    await openMenu(v.page, '+ move this: Rail lamp left · dimmer');
+    await v.page.$$eval('[role=menuitem]', (all) => { (all.find((e) => (e.textContent ?? '').startsWith('Deck · eight bands (a row')) as HTMLElement).click(); });
+    await named(v.page, 'dialog', 'Deck · eight bands onto dimmer');
+    await press(v.page, 'button', 'Make 8 routes');
+    await until('one ribbon for all of them', async () => (await v.page.$$('[data-group]')).length === 1);
+    expect(await v.page.$$eval('[data-route]', (all) => all.length)).toBe(before);
+    expect(await textOf(v.page, '[data-parameter^="group:"]')).toContain('8 × dimmer by Deck · eight bands');
+    await press(v.page, 'button', 'Unfold Deck · eight bands');
+    await until('eight ribbons', async () => (await v.page.$$('[data-group]')).length === 0);
+    await undo();
+    await until('folded again', async () => (await v.page.$$('[data-group]')).length === 1);
+    await undo();
+    await until('all of it undone', async () => (await v.page.$$('[data-group]')).length === 0);
+  });
+  it('the list finds, chooses and changes many at once', async () => {
+    await v.page.keyboard.press('Escape');
+    await until('the list', async () => { await v.page.$$eval('button', (all) => { all.find((b) => /routes: list$/.test(b.textContent ?? ''))?.click(); }); return v.page.$('[aria-label="List of routes"]'); });
+    const search = await named(v.page, 'textbox', 'Search routes');
+    await search.focus();
+    await v.page.keyboard.type('voice');
+    const shown = (): Promise<string> => textOf(v.page, '[aria-label="List of routes"] [role=status]');
+    await until('only the voice\'s', async () => /^[1-9] of/.test(await shown()));
+    const n = Number((await shown()).split(' ')[0]);
+    await tap(v.page, '[aria-label="List of routes"] .MuiDataGrid-columnHeaderCheckbox input');
+    await until('them chosen', async () => (await shown()) === `${n} chosen`);
+    await press(v.page, 'button', 'mute');
+    await until('them muted', async () => (await v.page.$$eval('.MuiDataGrid-row [data-field=state]', (all) => all.map((e) => e.textContent))).every((t) => t === 'muted'));
+    await press(v.page, 'button', 'group');
+    await until('them grouped', async () => (await textOf(v.page, '[aria-label=Groups]')).includes(`(${n})`));
+    await press(v.page, 'button', 'give another signal');
+    await press(v.page, 'menuitem', 'Deck · level');
+    await until('another signal', async () => (await shown()).includes('chosen') && (await v.page.$$('.MuiDataGrid-row')).length === 0);
+    await undo(); await undo(); await undo();
+    await until('them as they were', async () => (await v.page.$$eval('.MuiDataGrid-row [data-field=state]', (all) => all.map((e) => e.textContent))).every((t) => t === '') && (await v.page.$('[aria-label=Groups]')) === null);
+    await press(v.page, 'button', 'back to ribbons');
+  });
+});
+
+describe('twins', () => {
+  it('a mirrored twin follows its original until it rests elsewhere', async () => {
+    await v.page.keyboard.press('3');
+    await v.page.$$eval('[aria-label="Figures, back to front"] button', (all) => { (all.find((e) => (e.textContent ?? '').startsWith('Ferry')) as HTMLElement).click(); });
+    await press(v.page, 'button', 'mirrored twin');
+    await until('the twin', async () => (await textOf(v.page, '[aria-label="Selected figure"] h2')) === 'Ferry’s twin');
+    expect(await textOf(v.page, '[aria-label="Selected figure"] [role=group][aria-label=height]')).toContain('as its original');
+    const height = async (): Promise<number> => Number.parseFloat((await v.page.$eval('[aria-label="Selected figure"] [role=group][aria-label=height]', (e) => e.children[0]!.lastElementChild!.textContent ?? '')).replace('−', '-'));
+    await until('it moves', async () => (await height()) > 2);
+    const rest = await named(v.page, 'slider', 'height at rest');
+    await rest.focus();
+    await v.page.keyboard.press('ArrowLeft');
+    await until('it stands by itself', async () => (await textOf(v.page, '[aria-label="Selected figure"] [role=group][aria-label=height]')).includes('its own') && (await height()) < 0);
+    await press(v.page, 'button', 'follow in everything');
+    await until('it follows again', async () => (await height()) > 2);
+  });
+});
