@@ -4,6 +4,7 @@
  */
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
+import { PerformanceObserver } from 'node:perf_hooks';
 import path from 'node:path';
 import { strToU8, zipSync } from 'fflate';
 import { createHash } from 'node:crypto';
@@ -11,11 +12,12 @@ import type { Page } from 'puppeteer-core';
 import { named, playFerry, startServer, until, visit, type Server, type Visit } from '../e2e/support';
 import { bandDelay } from '../src/core/audio/bandFilter';
 import { writeWav } from '../src/core/audio/wav';
-import { bandOf } from '../src/core/ears/ear';
+import type { Hop } from '../src/core/audio/hop';
+import { bandOf, type Listening } from '../src/core/ears/ear';
 import { newInput } from '../src/core/show/inputs';
 import { Conductor } from '../src/core/plan/conductor';
 import { ferryShow } from '../src/core/ferry/show';
-import type { Route, Show } from '../src/core/show/types';
+import type { Ear, Input, Route, Show } from '../src/core/show/types';
 import type { MeasureHandle } from '../src/ui/state/session';
 import { Lamps } from './bench/lamps';
 
@@ -153,19 +155,69 @@ async function loss(v: Visit): Promise<void> {
   report('editing', 'hops lost while editing five times a second for 10 s', await handle(v.page, (m) => m.word(4)), 'hops', '0');
 }
 
-/** The core alone, in Node: one tick at growing numbers of routes. */
-function routes(): void {
+/** The core alone, in Node: one tick at growing numbers of routes, each with every step of shaping. */
+async function routes(): Promise<void> {
   const base = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' });
-  for (const n of [100, 1000, 10000]) {
-    const template = base.routes[0]!;
+  everything(base);
+  const full: Route['shaping'] = {
+    floor: { at: 0.001 }, fit: { mode: 'coming', forgetS: 30 }, clamp: { low: 0, high: 1 }, flip: true, curve: { points: [[0, 0], [0.4, 0.2], [1, 1]] }, hold: { ms: 40 }, smooth: { attackMs: 8, releaseMs: 140 },
+    steady: { restMs: 80, quick: 1 }, average: { ms: 60 }, steps: { by: 'count', count: 40 }, delay: { ms: 30 }, amount: 1,
+  };
+  const silence = { fill: (): boolean => false };
+  const make = (n: number, shaping: Route['shaping']): { conductor: Conductor; show: Show } => {
+    const show: Show = { ...base, inputs: [], ears: [], tempo: { ...base.tempo, source: 'typed' }, makers: [{ id: 'wave', name: 'wave', making: { kind: 'oscillator', shape: 'sine', every: { unit: 'hz', value: 1 }, phase: 0 } }], routes: Array.from({ length: n }, (_, i) => ({ ...base.routes[0]!, id: `r${i}`, signal: 'wave', shaping })) };
     const conductor = new Conductor();
-    conductor.setShow({ ...base, routes: Array.from({ length: n }, (_, i) => ({ ...template, id: `r${i}` })) });
-    const silence = { fill: (): boolean => false };
+    conductor.setShow(show);
     for (let i = 0; i < 300; i++) conductor.tick(i, silence);
-    const times: number[] = [];
-    for (let i = 300; i < 1300; i++) { const t = performance.now(); conductor.tick(i, silence); times.push(performance.now() - t); }
-    report('routes', `one tick at ${n} routes, median`, quantile(times, 0.5), 'ms', n === 10000 ? '≤ 2' : '');
+    return { conductor, show };
+  };
+  const perRoute: number[] = [];
+  for (const n of [100, 1000, 10000]) {
+    for (const [name, shaping] of [['every step of shaping', full], ['the usual steps', { fit: full.fit!, clamp: full.clamp!, smooth: full.smooth!, amount: 1 }]] as const) {
+      const { conductor, show } = make(n, shaping), times: number[] = [];
+      for (let i = 300; i < 1300; i++) { const t = performance.now(); conductor.tick(i, silence); times.push(performance.now() - t); }
+      const middle = quantile(times, 0.5);
+      report('routes', `one tick at ${n} routes with ${name}, median`, middle, 'ms', n === 10000 ? '≤ 2' : '');
+      if (shaping === full) {
+        perRoute.push((middle / n) * 1e6);
+        const t = performance.now();
+        conductor.setShow({ ...show, routes: show.routes.map((r, i) => (i === 7 ? { ...r, muted: true } : r)) });
+        report('routes', `a change to one of ${n} routes, planned in`, performance.now() - t, 'ms');
+      }
+    }
   }
+  report('routes', 'cost of one route at 10,000, against at 1,000 (linear: 1)', perRoute[2]! / perRoute[1]!, '', '≤ 1.5');
+  // Collections while ticking: the observer sees each, its own start included.
+  const { conductor } = make(100, full);
+  let collections = 0;
+  const watch = new PerformanceObserver((list) => { collections += list.getEntries().length; });
+  watch.observe({ entryTypes: ['gc'] });
+  for (let i = 300; i < 1_000_300; i++) { conductor.tick(i, silence); if (i % 50000 === 0) await pause(0); }
+  await pause(20);
+  watch.disconnect();
+  report('routes', 'garbage collections in a million ticks at 100 routes', collections, '', '≤ 20 (the pauses of the measuring itself)');
+}
+
+/** The conductor's core as a whole: four inputs, every kind of ear on each, two thousand routes. */
+function everything(base: Show): void {
+  const flat = { kind: 'flat' } as const;
+  const kinds: Listening[] = [
+    { kind: 'level', reading: 'rms' }, { kind: 'level', reading: 'truePeak' }, { kind: 'level', reading: 'momentary' }, bandOf(40, 120), bandOf(2000, 6000), { kind: 'bands', set: 'mel', crossovers: [], weighting: flat, gainsDb: [] }, { kind: 'bands', set: 'thirds', crossovers: [], weighting: flat, gainsDb: [] },
+    { kind: 'hit', what: 'any', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 }, { kind: 'hit', what: 'kick', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 }, { kind: 'hit', what: 'snare', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 }, { kind: 'hit', what: 'hat', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 },
+    { kind: 'pitch', reading: 'note' }, { kind: 'brightness' }, { kind: 'presence', what: 'sound' }, { kind: 'presence', what: 'speech' }, { kind: 'beat', reading: 'beat', multiple: 1 }, { kind: 'vector', of: 'spectrum', scale: 'log', points: 128 },
+  ];
+  const inputs = Array.from({ length: 4 }, (_, i): Input => ({ ...newInput(`in${i}`, `in${i}`, false), kind: 'device', deviceId: '', deviceName: '' }));
+  const ears = inputs.flatMap((input) => kinds.map((listening, k): Ear => ({ id: `${input.id}-e${k}`, name: `e${k}`, input: input.id, channel: 'sum', listening })));
+  const levels = ears.filter((e) => e.listening.kind === 'level' || e.listening.kind === 'band');
+  const show: Show = { ...base, inputs, ears, tempo: { ...base.tempo, source: 'found' }, routes: Array.from({ length: 2000 }, (_, i) => ({ ...base.routes[0]!, id: `r${i}`, signal: levels[i % levels.length]!.id })) };
+  const conductor = new Conductor();
+  conductor.setShow(show);
+  let at = 0;
+  const sound = { fill: (_: string, hop: Hop): boolean => { for (let i = 0; i < 256; i++) { const t = (at + i) / 48000; hop.left[i] = hop.right[i] = 0.3 * Math.sin(2 * Math.PI * 90 * t) * Math.exp(-((t * 2) % 1) * 6) + 0.1 * Math.sin(2 * Math.PI * 1300 * t); } hop.mono = true; return true; } };
+  for (let i = 0; i < 400; i++) { at = i * 256; conductor.tick(i, sound); }
+  const from = performance.now(), ticks = 2000;
+  for (let i = 400; i < 400 + ticks; i++) { at = i * 256; conductor.tick(i, sound); }
+  report('routes', 'four inputs, all ears, 2,000 routes: share of one core', ((performance.now() - from) / ticks / (256 / 48)) * 100, '%', '≤ 70');
 }
 
 // Places of the conductor's counters: see src/engine/memory/control.ts. 3 ticks, 4 lost, 5 longest gap (0.1 ms), 11 tick cost (µs).
@@ -173,7 +225,7 @@ const groups = ['latency', 'gaps', 'reload', 'loss', 'editing', 'cost', 'routes'
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
 for (const w of wanted) if (!groups.includes(w)) { console.error(`There is no group “${w}”. Groups: ${groups.join(', ')}.`); process.exit(1); }
 
-if (asked('routes')) routes();
+if (asked('routes')) await routes();
 if (asked('latency', 'gaps', 'reload', 'loss', 'editing', 'cost')) {
   const server = await startServer();
   try {

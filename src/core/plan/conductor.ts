@@ -5,7 +5,7 @@ import type { RouteBank } from '../shaping/routeBank';
 import type { Ear, Memory, Show } from '../show/types';
 import { HOP, SAMPLE_RATE, type Seconds } from '../units';
 import { InputBank, type HopSource } from './inputBank';
-import { pointsOfEar, signalNames, vectorName } from './names';
+import { pointsOfEar, routeSignal, signalNames, vectorName } from './names';
 import { ParameterStore } from './parameterStore';
 import { RouteBoard, type SignalAt } from './routeBoard';
 import { SignalStore, type VectorPlace } from './signalStore';
@@ -130,10 +130,11 @@ export class Conductor {
     this.#version++;
     const ears = [...show.ears, ...drafts], names = signalNames(show, ears);
     const vectors = ears.map((e): VectorPlace => [vectorName(e, pointsOfEar(e)), pointsOfEar(e)]).filter(([, n]) => n > 0);
-    if (!this.store.hasRoom(names, vectors) || !this.#parameters.hasRoom(show)) {
-      this.store.renew(names, vectors);
+    if (!this.store.hasRoom(names, vectors, this.#routes.missing(show)) || !this.#parameters.hasRoom(show)) {
+      this.store.renew([...names, ...show.routes.map((r) => [routeSignal(r.id), 1] as const)], vectors);
       this.#parameters.renew(show);
       this.inputs.moved();
+      this.#routes.moved();
       this.#unseen = null;
       this.#epoch++;
     }

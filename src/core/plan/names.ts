@@ -32,10 +32,10 @@ export function membersOfEar(ear: Ear): number {
   return points <= MEMBERS_MOST ? points : 0;
 }
 
-/** Every signal that a show has, by name, and how many numbers each is. */
+/** Every signal that a show has but for its routes', by name, and how many numbers each is. */
 export function signalNames(show: Show, ears: readonly Ear[]): SignalPlace[] {
   return [
     ...TEMPO_SIGNALS.map(tempoSignal), ...show.inputs.flatMap((i) => INPUT_SIGNALS.map((w) => inputSignal(i.id, w))), ...ears.map((e) => e.id),
-    ...ears.flatMap((e) => Array.from({ length: membersOfEar(e) }, (_, k) => memberSignal(e.id, k))), ...show.routes.map((r) => routeSignal(r.id)),
+    ...ears.flatMap((e) => Array.from({ length: membersOfEar(e) }, (_, k) => memberSignal(e.id, k))),
   ].map((name): SignalPlace => [name, 1]).concat(show.makers.map((m): SignalPlace => [m.id, makerSignalKind(m.making) === 'colour' ? 3 : 1]));
 }

@@ -4,13 +4,13 @@ import { parameterKey } from '../show/things';
 import { COMBINES, type Combine, type Memory, type Route, type Show } from '../show/types';
 import type { Seconds } from '../units';
 import { routeSignal } from './names';
-import { putValue, type ParameterStore } from './parameterStore';
+import { putValue, type ParameterRun, type ParameterStore } from './parameterStore';
 import type { SignalStore } from './signalStore';
 
 /** Where a signal stands, what it reads when loud, and whether it is the three numbers of a colour. */
 export interface SignalAt { readonly slot: number; readonly usual: number; readonly colour: boolean }
 
-interface Run { readonly row: number; readonly route: Route; readonly usual: number; readonly shaping: Shaping }
+interface Run { readonly row: number; readonly route: Route; readonly slot: number; readonly usual: number; readonly bypassed: boolean; readonly target: ParameterRun | undefined; readonly shaping: Shaping }
 
 const OP: Readonly<Record<Combine, number>> = Object.fromEntries(COMBINES.map((c, i) => [c, i])) as Record<Combine, number>;
 const ADD = OP.add, SUBTRACT = OP.subtract, MULTIPLY = OP.multiply, GREATEST = OP.greatest, LEAST = OP.least, AVERAGE = OP.average, REPLACE = OP.replace;
@@ -41,7 +41,6 @@ export class RouteBoard {
   #moreUsual = new Float64Array(64);
   #span = new Float64Array(64 * 3);
   #reach = new Float64Array(64 * 3);
-  #y = new Float64Array(64);
   #met = new Uint16Array(0);
   /** Places of parameters that follow those of an original: from, to, size. */
   #follows = new Int32Array(0);
@@ -79,7 +78,16 @@ export class RouteBoard {
     this.#tappedTarget = run ? this.#target[run.row]! : -1;
   }
 
-  /** Takes a show's routes in place of those before. @param find - where a signal stands, or null when it is not there */
+  /** How many of a show's routes have no place among the signals yet. */
+  missing(show: Pick<Show, 'routes'>): number {
+    let n = 0;
+    for (const { id } of show.routes) if (!this.#runs.has(id) && this.store.find(routeSignal(id)) === undefined) n++;
+    return n;
+  }
+  /** After the store's places were given anew: every route is planned in again, its live state untouched. */
+  moved(): void { for (const [id, run] of this.#runs) this.#runs.set(id, { ...run, target: undefined, slot: NaN }); }
+
+  /** Takes a show's routes in place of those before; those that are the same object as before cost next to nothing. @param find - where a signal stands, or null when it is not there */
   set(show: Show, find: (signal: string) => SignalAt | null): void {
     const { routes } = show, wanted = new Set(routes.map((r) => r.id));
     for (const [id, { row }] of this.#runs) if (!wanted.has(id)) { this.#runs.delete(id); this.#freeRows.push(row); }
@@ -88,9 +96,11 @@ export class RouteBoard {
     const groups = new Map(show.groups.map((g) => [g.id, g]));
     const solo = routes.some((r) => r.soloed) || show.groups.some((g) => g.soloed);
     this.#count = routes.length;
+    const known = new Map<string, SignalAt | null>();
+    const at = (signal: string): SignalAt | null => { let s = known.get(signal); if (s === undefined) known.set(signal, (s = find(signal))); return s; };
     for (let i = 0; i < routes.length; i++) {
       const route = routes[i]!, group = route.group === null ? undefined : groups.get(route.group);
-      this.#order[i] = this.#place(route, find(route.signal), route.bypassed || (group?.bypassed ?? false));
+      this.#order[i] = this.#place(route, at(route.signal), route.bypassed || (group?.bypassed ?? false));
       const row = this.#order[i]!;
       this.#silent[row] = route.muted || group?.muted || (solo && !route.soloed && !group?.soloed) ? 1 : 0;
     }
@@ -100,8 +110,10 @@ export class RouteBoard {
   }
 
   #place(route: Route, signal: SignalAt | null, bypassed: boolean): number {
-    const usual = signal?.usual ?? 1;
+    const usual = signal?.usual ?? 1, slot = signal?.slot ?? -1;
     const old = this.#runs.get(route.id);
+    const target = this.parameters.runs.get(parameterKey(route.target));
+    if (old && old.route === route && old.slot === slot && old.usual === usual && old.bypassed === bypassed && old.target === target) return old.row;
     const row = old?.row ?? this.#freeRows.pop() ?? this.#rowCount++;
     // The same shaping object as before needs no setting; a bypassed one is another.
     const shaping = !bypassed ? route.shaping : old && old.route.shaping === route.shaping && old.shaping !== old.route.shaping ? old.shaping : passedBy(route.shaping);
@@ -112,11 +124,10 @@ export class RouteBoard {
       const learned = this.#learned[route.id];
       if (learned) this.bank.teach(row, learned);
     } else if (old.shaping !== shaping || old.usual !== usual) this.bank.set(row, shaping, usual);
-    this.#runs.set(route.id, { row, route, usual, shaping });
+    this.#runs.set(route.id, { row, route, slot, usual, bypassed, target, shaping });
     this.#out[row] = this.store.place(routeSignal(route.id));
-    this.#signal[row] = signal?.slot ?? -1;
+    this.#signal[row] = slot;
     this.#op[row] = OP[route.combine];
-    const target = this.parameters.runs.get(parameterKey(route.target));
     // A colour moves colours only.
     const fits = target && (!signal?.colour || target.size === 3);
     this.#colour[row] = signal?.colour ? 1 : 0;
@@ -194,12 +205,11 @@ export class RouteBoard {
     this.#moreUsual = grow(this.#moreUsual, new Float64Array(n));
     this.#span = grow(this.#span, new Float64Array(n * 3));
     this.#reach = grow(this.#reach, new Float64Array(n * 3));
-    this.#y = grow(this.#y, new Float64Array(n));
   }
 
   /** One tick: from the signals to what moves each parameter. */
   tick(dt: Seconds): void {
-    const { values, strength } = this.store;
+    const { values, strength } = this.store, { bank } = this;
     this.bank.begin(dt, this.#rowCount);
     for (let i = 0; i < this.#count; i++) {
       const row = this.#sequence[i]!, slot = this.#signal[row]!;
@@ -207,9 +217,11 @@ export class RouteBoard {
       const by = this.#more[row]!;
       let more = 1;
       if (by >= 0) { const m = values[by]! / this.#moreUsual[row]!; more = m > 0 ? (m < 1 ? m : 1) : 0; }
-      const y = this.bank.step(row, this.#colour[row] ? 1 : values[slot]!, strength[slot]!, more);
-      this.#y[row] = y;
-      values[this.#out[row]!] = y;
+      bank.x[row] = this.#colour[row] ? 1 : values[slot]!;
+      bank.strength[row] = strength[slot]!;
+      bank.more[row] = more;
+      bank.stepRow(row);
+      values[this.#out[row]!] = bank.y[row]!;
     }
     this.#met.fill(0);
     for (let i = 0; i < this.#count; i++) this.#combine(this.#order[i]!);
@@ -223,7 +235,7 @@ export class RouteBoard {
   #combine(row: number): void {
     const slot = this.#signal[row]!, target = this.#target[row]!;
     if (slot < 0 || target < 0) return;
-    const { live, rest } = this.parameters, y = this.#y[row]!, op = this.#op[row]!, size = this.#size[row]!, at = row * 3;
+    const { live, rest } = this.parameters, y = this.bank.y[row]!, op = this.#op[row]!, size = this.#size[row]!, at = row * 3;
     if (row === this.bank.tapped) this.bank.taps[TAP_INDEX.reach] = rest[target]! + y * this.#span[at]!;
     if (this.#silent[row]) return;
     const met = this.#met[target]!++;

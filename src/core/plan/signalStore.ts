@@ -57,8 +57,9 @@ export class SignalStore implements EventSink {
   }
   placeVector(name: string, points: number): number { return this.#vectorSlots.place(name, points); }
 
-  hasRoom(names: readonly SignalPlace[], vectors: readonly VectorPlace[]): boolean {
-    let used = this.#slots.used, points = this.#vectorSlots.used;
+  /** @param more - places beside those that are named */
+  hasRoom(names: readonly SignalPlace[], vectors: readonly VectorPlace[], more = 0): boolean {
+    let used = this.#slots.used + more, points = this.#vectorSlots.used;
     for (const [name, size] of names) if (!this.#slots.has(name)) used += size;
     for (const [name, n] of vectors) if (!this.#vectorSlots.has(name)) points += n;
     return used <= this.#slots.capacity && points <= this.#vectorSlots.capacity;

@@ -33,7 +33,7 @@ export class Past {
   }
 
   /** The value k ticks before the last that was put. */
-  #back(k: number): number { const n = this.#ring.length; return this.#ring[(((this.#at - 1 - k) % n) + n) % n]!; }
+  #back(k: number): number { const i = this.#at - 1 - k; return this.#ring[i < 0 ? i + this.#ring.length : i]!; }
 
   reset(): void { this.#ring.fill(0); this.#at = 0; this.#sum = 0; this.#filled = 0; }
 
@@ -48,6 +48,11 @@ export class Past {
     // Rounding must not add up over a night.
     if (this.#at === 0) { this.#sum = 0; const m = Math.min(this.#filled, this.#whole); for (let k = 0; k < m; k++) this.#sum += this.#back(k); }
   }
+
+  /** Takes `y[row]`, and puts the mean of the span in its place. */
+  average(y: Float64Array, row: number): void { this.put(y[row]!); y[row] = this.mean(); }
+  /** Takes `y[row]`, and puts the value of a span ago in its place. */
+  delay(y: Float64Array, row: number): void { this.put(y[row]!); y[row] = this.delayed(); }
 
   /** The value a span ago, on the straight line between the two ticks about it; what was before the first counts as 0. */
   delayed(): number {

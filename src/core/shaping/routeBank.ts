@@ -1,23 +1,11 @@
 import { onePole, type Seconds } from '../units';
-import { CURVE_TABLE, curveTable, readCurve } from './curve';
+import { curveTable, readCurve } from './curve';
 import { Past } from './past';
-import { leastFitHigh, TAP_INDEX, TAPS, type Shaping } from './steps';
+import { leastFitHigh, TAP_INDEX, TAPS, type CurvePoint, type Shaping } from './steps';
 
 const STRIKE = 1, FLOOR = 2, FIT = 4, COMING = 8, CLAMP = 16, SMOOTH = 32, FLIP = 64, CURVE = 128, HOLD = 256, STEADY = 512, AVERAGE = 1024, STEPS = 2048, DELAY = 4096;
-/** Any of these needs the slower part of a row. */
-const SELDOM = FLIP | CURVE | HOLD | STEADY | AVERAGE | STEPS | DELAY;
 /** How quickly the steady filter's own measure of speed follows, as in Casiez, Roussel & Vogel 2012: 1 Hz. */
 const SPEED_TAU: Seconds = 1 / (2 * Math.PI);
-
-/** Settings and state of the steps that few routes have, by row. */
-interface Seldom {
-  curve: Float64Array | null;
-  holdS: Seconds; held: number; heldAge: Seconds;
-  restTau: Seconds; quick: number; calm: number; speed: number; before: number;
-  averageS: Seconds; average: Past | null;
-  size: number;
-  delayS: Seconds; delay: Past | null;
-}
 
 /** What a learning fit has found so far; kept in the memory. */
 export interface FitState { readonly low: number; readonly high: number }
@@ -25,6 +13,9 @@ export interface FitState { readonly low: number; readonly high: number }
 /**
  * The shaping of many routes, one row each, in typed arrays. A row's live state (smoothing, strike, learned fit)
  * is touched by nothing but its own steps: other rows may be added, changed or freed at any time.
+ *
+ * Numbers come and go through the arrays `x`, `strength`, `more` and `y`: a number that is handed to a function, or handed
+ * back, may be put into an object of its own by the machine, ten thousand times a tick.
  */
 export class RouteBank {
   #capacity = 0;
@@ -49,8 +40,33 @@ export class RouteBank {
   #strikeAge!: Float64Array;
   #learnedLow!: Float64Array;
   #learnedHigh!: Float64Array;
-  readonly #seldom: (Seldom | null)[] = [];
+  /** The signal's number; one that is not finite holds the row. */
+  x!: Float64Array;
+  /** For a row with a strike: strength of a hit in this tick, 0 for none. */
+  strength!: Float64Array;
+  /** What the amount is scaled by, when a signal moves that. */
+  more!: Float64Array;
+  /** The shaped number: 0 is rest, 1 is reach. */
+  y!: Float64Array;
+  #share!: Float64Array;
+  // Settings and state of the steps that few routes have.
+  #keep!: Float64Array;
+  #kept!: Float64Array;
+  #keptAge!: Float64Array;
+  #restRate!: Float64Array;
+  #quick!: Float64Array;
+  #calm!: Float64Array;
+  #speed!: Float64Array;
+  #before!: Float64Array;
+  #size!: Float64Array;
+  #averageS!: Float64Array;
+  #delayS!: Float64Array;
+  readonly #curves: (Float64Array | null)[] = [];
+  readonly #tables = new Map<string, Float64Array>();
+  readonly #averages: (Past | null)[] = [];
+  readonly #delays: (Past | null)[] = [];
   #dt: Seconds = NaN;
+  #speedShare = 0;
   /** Row whose numbers are kept at every step, or −1. */
   tapped = -1;
   /** The tapped row's numbers, by {@link TAP_INDEX}; NaN for a step it does not have. */
@@ -88,6 +104,22 @@ export class RouteBank {
     this.#strikeAge = wider(this.#strikeAge, Infinity);
     this.#learnedLow = wider(this.#learnedLow, NaN);
     this.#learnedHigh = wider(this.#learnedHigh, NaN);
+    this.x = wider(this.x);
+    this.strength = wider(this.strength);
+    this.more = wider(this.more, 1);
+    this.y = wider(this.y);
+    this.#share = wider(this.#share);
+    this.#keep = wider(this.#keep);
+    this.#kept = wider(this.#kept);
+    this.#keptAge = wider(this.#keptAge, Infinity);
+    this.#restRate = wider(this.#restRate, Infinity);
+    this.#quick = wider(this.#quick);
+    this.#calm = wider(this.#calm, NaN);
+    this.#speed = wider(this.#speed);
+    this.#before = wider(this.#before, NaN);
+    this.#size = wider(this.#size, 1);
+    this.#averageS = wider(this.#averageS);
+    this.#delayS = wider(this.#delayS);
     this.#capacity = capacity;
   }
 
@@ -99,7 +131,12 @@ export class RouteBank {
     this.#strikeAge[row] = Infinity;
     this.#learnedLow[row] = NaN;
     this.#learnedHigh[row] = NaN;
-    this.#seldom[row] = null;
+    this.more[row] = 1;
+    this.#kept[row] = 0;
+    this.#keptAge[row] = Infinity;
+    this.#calm[row] = this.#before[row] = NaN;
+    this.#speed[row] = 0;
+    this.#curves[row] = this.#averages[row] = this.#delays[row] = null;
   }
 
   /**
@@ -126,28 +163,37 @@ export class RouteBank {
   }
 
   #setSeldom(row: number, { curve, hold, steady, average, steps, delay }: Shaping): void {
-    if (!(this.#flags[row]! & SELDOM)) { this.#seldom[row] = null; return; }
-    const s = (this.#seldom[row] ??= { curve: null, holdS: 0, held: 0, heldAge: Infinity, restTau: 0, quick: 0, calm: NaN, speed: 0, before: NaN, averageS: 0, average: null, size: 1, delayS: 0, delay: null });
-    s.curve = curve ? curveTable(curve.points, s.curve ?? new Float64Array(CURVE_TABLE + 1)) : null;
-    s.holdS = (hold?.ms ?? 0) / 1000;
-    if (!hold) { s.held = 0; s.heldAge = Infinity; }
-    s.restTau = (steady?.restMs ?? 0) / 1000;
-    s.quick = steady?.quick ?? 0;
-    if (!steady) { s.calm = s.before = NaN; s.speed = 0; }
-    s.averageS = (average?.ms ?? 0) / 1000;
-    s.average = average ? s.average ?? new Past() : null;
-    s.size = steps ? (steps.by === 'count' ? 1 / steps.count : steps.size) : 1;
-    s.delayS = (delay?.ms ?? 0) / 1000;
-    s.delay = delay ? s.delay ?? new Past() : null;
+    this.#curves[row] = curve ? this.#tableOf(curve.points) : null;
+    this.#keep[row] = (hold?.ms ?? 0) / 1000;
+    if (!hold) { this.#kept[row] = 0; this.#keptAge[row] = Infinity; }
+    this.#restRate[row] = steady && steady.restMs > 0 ? 1000 / steady.restMs : Infinity;
+    this.#quick[row] = steady?.quick ?? 0;
+    if (!steady) { this.#calm[row] = this.#before[row] = NaN; this.#speed[row] = 0; }
+    this.#averageS[row] = (average?.ms ?? 0) / 1000;
+    this.#averages[row] = average ? this.#averages[row] ?? new Past() : null;
+    this.#size[row] = steps ? (steps.by === 'count' ? 1 / steps.count : steps.size) : 1;
+    this.#delayS[row] = (delay?.ms ?? 0) / 1000;
+    this.#delays[row] = delay ? this.#delays[row] ?? new Past() : null;
+  }
+
+  /** Routes with the same curve read the same table. */
+  #tableOf(points: readonly CurvePoint[]): Float64Array {
+    const key = points.join(' ');
+    let table = this.#tables.get(key);
+    if (!table) {
+      // A curve that is being drawn passes through many.
+      if (this.#tables.size > 500) this.#tables.clear();
+      this.#tables.set(key, (table = curveTable(points)));
+    }
+    return table;
   }
 
   #ease(row: number, dt: Seconds): void {
     this.#rise[row] = onePole(dt, this.#attack[row]!);
     this.#fall[row] = onePole(dt, this.#release[row]!);
-    const s = this.#seldom[row];
-    if (!s) return;
-    s.average?.setUp(s.averageS, dt);
-    s.delay?.setUp(s.delayS, dt);
+    this.#share[row] = onePole(dt, this.#forget[row]!);
+    this.#averages[row]?.setUp(this.#averageS[row]!, dt);
+    this.#delays[row]?.setUp(this.#delayS[row]!, dt);
   }
 
   learned(row: number): FitState | null {
@@ -161,35 +207,41 @@ export class RouteBank {
 
   /** Every number that a row carries from tick to tick, for tests of what an edit leaves alone. */
   liveState(row: number): readonly number[] {
-    const s = this.#seldom[row];
-    return [this.#level[row]!, this.#strikeFrom[row]!, this.#strikeAge[row]!, this.#learnedLow[row]!, this.#learnedHigh[row]!, ...(s ? [s.held, s.heldAge, s.calm, s.speed, s.before, s.average?.mean() ?? 0, s.delay?.delayed() ?? 0] : [])];
+    return [
+      this.#level[row]!, this.#strikeFrom[row]!, this.#strikeAge[row]!, this.#learnedLow[row]!, this.#learnedHigh[row]!,
+      this.#kept[row]!, this.#keptAge[row]!, this.#calm[row]!, this.#speed[row]!, this.#before[row]!, this.#averages[row]?.mean() ?? 0, this.#delays[row]?.delayed() ?? 0,
+    ];
   }
 
   /** Call once a tick, before the rows. Coefficients follow `dt` only when it changes. */
   begin(dt: Seconds, rows: number): void {
     if (dt === this.#dt) return;
     this.#dt = dt;
+    this.#speedShare = onePole(dt, SPEED_TAU);
     for (let row = 0; row < rows; row++) this.#ease(row, dt);
   }
 
-  /**
-   * Takes one row one tick further. Allocates nothing, never throws.
-   * @param x - the signal's number; a non-finite one holds the row
-   * @param strength - for a row with a strike: strength of a hit in this tick, 0 for none
-   * @param more - what its amount is scaled by, when a signal moves that
-   * @returns the shaped number: 0 is rest, 1 is reach
-   */
+  /** One row one tick further, from and to numbers. For tests and short rows; many rows go through the arrays. */
   step(row: number, x: number, strength: number, more = 1): number {
-    const flags = this.#flags[row]!;
-    const dt = this.#dt;
+    this.x[row] = x;
+    this.strength[row] = strength;
+    this.more[row] = more;
+    this.stepRow(row);
+    return this.y[row]!;
+  }
+
+  /** Takes one row one tick further: from `x`, `strength` and `more` to `y`. Allocates nothing, never throws. */
+  stepRow(row: number): void {
+    const flags = this.#flags[row]!, dt = this.#dt, x = this.x[row]!;
     const tap = row === this.tapped ? this.taps : null;
     if (tap) { tap.fill(NaN); tap[TAP_INDEX.heard] = x; }
     let y = x - x === 0 ? x : NaN;
 
     if (flags & STRIKE) {
-      const age = this.#strikeAge[row]! + dt;
+      const age = this.#strikeAge[row]! + dt, from = this.#strikeFrom[row]!, hold = this.#hold[row]!, drop = this.#drop[row]!, strength = this.strength[row]!;
       this.#strikeAge[row] = age;
-      const left = this.#strikeLevel(row, age);
+      // Its strength for the hold, then a straight line to 0.
+      const share = age <= hold ? 1 : drop > 0 ? 1 - (age - hold) / drop : 0, left = share > 0 ? from * share : 0;
       if (strength > 0 && strength >= left) {
         this.#strikeFrom[row] = strength;
         this.#strikeAge[row] = 0;
@@ -202,14 +254,22 @@ export class RouteBank {
       if (tap) tap[TAP_INDEX.floor] = y;
     }
     if (flags & FIT) {
-      let low: number, high: number;
+      let low = this.#low[row]!, high = this.#high[row]!;
       if (flags & COMING) {
-        this.#follow(row, y, dt);
         low = this.#learnedLow[row]!;
         high = this.#learnedHigh[row]!;
-      } else {
-        low = this.#low[row]!;
-        high = this.#high[row]!;
+        const least = this.#least[row]!;
+        // Loudest and quietest of what sounds, each forgotten towards the other. Silence teaches nothing.
+        if (y > least / 8) {
+          const share = this.#share[row]!;
+          if (high - high !== 0) low = high = y;
+          high = y > high ? y : high + (y - high) * share;
+          low = y < low ? y : low + (y - low) * share;
+          if (high < least) high = least;
+          if (low >= high / 2) low = high / 2;
+          this.#learnedHigh[row] = high;
+          this.#learnedLow[row] = low;
+        }
       }
       if (flags & FLOOR && low < this.#floor[row]! && this.#floor[row]! < high) low = this.#floor[row]!;
       // A learning fit that has heard nothing yet keeps its parameter at rest.
@@ -221,8 +281,11 @@ export class RouteBank {
       y = y < low ? low : y > high ? high : y;
       if (tap) tap[TAP_INDEX.clamp] = y;
     }
-    const seldom = flags & SELDOM ? this.#seldom[row]! : null;
-    if (seldom) y = this.#before(flags, seldom, y, tap);
+    if (flags & (FLIP | CURVE | HOLD)) {
+      this.y[row] = y;
+      this.#bend(row, flags, tap);
+      y = this.y[row]!;
+    }
     if (flags & SMOOTH) {
       const level = this.#level[row]!;
       const gap = y - level;
@@ -234,68 +297,60 @@ export class RouteBank {
       if (tap) tap[TAP_INDEX.smooth] = y;
     } else if (y - y === 0) this.#level[row] = y;
     else y = this.#level[row]!;
-    if (seldom) y = this.#after(flags, seldom, y, tap);
-    y *= this.#amount[row]! * more;
+    if (flags & (STEADY | AVERAGE | STEPS | DELAY)) {
+      this.y[row] = y;
+      this.#settle(row, flags, tap);
+      y = this.y[row]!;
+    }
+    y *= this.#amount[row]! * this.more[row]!;
     if (tap) tap[TAP_INDEX.amount] = y;
-    return y;
+    this.y[row] = y;
   }
 
-  /** Flip, curve and hold. */
-  #before(flags: number, s: Seldom, x: number, tap: Float32Array | null): number {
-    let y = x;
+  /** Flip, curve and hold, on `y`. */
+  #bend(row: number, flags: number, tap: Float32Array | null): void {
+    let y = this.y[row]!;
     if (flags & FLIP) { y = 1 - y; if (tap) tap[TAP_INDEX.flip] = y; }
-    if (flags & CURVE) { y = y - y === 0 ? readCurve(s.curve!, y) : y; if (tap) tap[TAP_INDEX.curve] = y; }
+    if (flags & CURVE) {
+      if (y - y === 0) y = readCurve(this.#curves[row]!, y);
+      if (tap) tap[TAP_INDEX.curve] = y;
+    }
     if (flags & HOLD && y - y === 0) {
-      s.heldAge += this.#dt;
+      const age = this.#keptAge[row]! + this.#dt;
+      this.#keptAge[row] = age;
       // Half a tick of grace, so that the time is met and not passed by rounding.
-      if (y >= s.held || s.heldAge > s.holdS + this.#dt / 2) { s.held = y; s.heldAge = 0; }
-      y = s.held;
+      if (y >= this.#kept[row]! || age > this.#keep[row]! + this.#dt / 2) { this.#kept[row] = y; this.#keptAge[row] = 0; }
+      y = this.#kept[row]!;
       if (tap) tap[TAP_INDEX.hold] = y;
     }
-    return y;
+    this.y[row] = y;
   }
 
-  /** Steady, average, steps and delay. */
-  #after(flags: number, s: Seldom, x: number, tap: Float32Array | null): number {
-    let y = x;
+  /** Steady, average, steps and delay, on `y`. */
+  #settle(row: number, flags: number, tap: Float32Array | null): void {
     const dt = this.#dt;
     if (flags & STEADY) {
-      if (s.calm !== s.calm) { s.calm = s.before = y; s.speed = 0; }
-      if (dt > 0) s.speed += ((y - s.before) / dt - s.speed) * onePole(dt, SPEED_TAU);
-      s.before = y;
-      // Cut-off at rest plus what the speed adds; expressed as a time.
-      const tau = s.restTau > 0 ? 1 / (1 / s.restTau + 2 * Math.PI * s.quick * Math.abs(s.speed)) : 0;
-      s.calm += (y - s.calm) * onePole(dt, tau);
-      y = s.calm;
-      if (tap) tap[TAP_INDEX.steady] = y;
+      const y = this.y[row]!;
+      let calm = this.#calm[row]!, before = this.#before[row]!, speed = this.#speed[row]!;
+      if (calm !== calm) { calm = before = y; speed = 0; }
+      if (dt > 0) speed += ((y - before) / dt - speed) * this.#speedShare;
+      // The rate at rest, and what the speed adds; 1 − exp(−r) by its Padé approximant where that is within 1e−5 of it.
+      const r = dt * (this.#restRate[row]! + 2 * Math.PI * this.#quick[row]! * (speed < 0 ? -speed : speed));
+      calm += (y - calm) * (r < 0.3 ? r / (1 + r / 2 + (r * r) / 12) : 1 - Math.exp(-r));
+      this.#calm[row] = calm;
+      this.#before[row] = y;
+      this.#speed[row] = speed;
+      this.y[row] = calm;
+      if (tap) tap[TAP_INDEX.steady] = calm;
     }
-    if (flags & AVERAGE) { s.average!.put(y); y = s.average!.mean(); if (tap) tap[TAP_INDEX.average] = y; }
-    // A hair above the half, so that a third of three is one and not none.
-    if (flags & STEPS) { y = Math.floor(y / s.size + 0.5 + 1e-9) * s.size; if (tap) tap[TAP_INDEX.steps] = y; }
-    if (flags & DELAY) { s.delay!.put(y); y = s.delay!.delayed(); if (tap) tap[TAP_INDEX.delay] = y; }
-    return y;
-  }
-
-  /** Strike: its strength for the hold, then a straight line to 0. */
-  #strikeLevel(row: number, age: Seconds): number {
-    const hold = this.#hold[row]!;
-    if (age <= hold) return this.#strikeFrom[row]!;
-    const drop = this.#drop[row]!;
-    const left = drop > 0 ? 1 - (age - hold) / drop : 0;
-    return left > 0 ? this.#strikeFrom[row]! * left : 0;
-  }
-
-  /** The learning fit: loudest and quietest of what sounds, each forgotten towards the other. Silence teaches nothing. */
-  #follow(row: number, x: number, dt: Seconds): void {
-    const least = this.#least[row]!;
-    if (!(x > least / 8)) return;
-    const share = onePole(dt, this.#forget[row]!);
-    let low = this.#learnedLow[row]!, high = this.#learnedHigh[row]!;
-    if (high - high !== 0) { low = x; high = x; }
-    high = x > high ? x : high + (x - high) * share;
-    low = x < low ? x : low + (x - low) * share;
-    this.#learnedHigh[row] = high > least ? high : least;
-    this.#learnedLow[row] = low < high / 2 ? low : high / 2;
+    if (flags & AVERAGE) { this.#averages[row]!.average(this.y, row); if (tap) tap[TAP_INDEX.average] = this.y[row]!; }
+    if (flags & STEPS) {
+      const size = this.#size[row]!;
+      // A hair above the half, so that a third of three is one and not none.
+      this.y[row] = Math.floor(this.y[row]! / size + 0.5 + 1e-9) * size;
+      if (tap) tap[TAP_INDEX.steps] = this.y[row]!;
+    }
+    if (flags & DELAY) { this.#delays[row]!.delay(this.y, row); if (tap) tap[TAP_INDEX.delay] = this.y[row]!; }
   }
 }
 
