@@ -25,7 +25,7 @@ export interface MidiListener {
 
 /** What is asked of MIDI access; the browser's own, or nothing where it has none. */
 async function access(): Promise<MIDIAccess> {
-  if (!('requestMIDIAccess' in navigator)) throw new MidiError('This browser has no MIDI. Open Batucada in Chrome or Edge, or use the simulated keyboard.');
+  if (typeof navigator === 'undefined' || !('requestMIDIAccess' in navigator)) throw new MidiError('This browser has no MIDI. Open Batucada in Chrome or Edge, or use the simulated keyboard.');
   try {
     return await navigator.requestMIDIAccess();
   } catch (cause) {
