@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { createSocket } from 'node:dgram';
 import { named, openMenu, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
@@ -111,6 +112,25 @@ describe('makers', () => {
     await until('a note learned', async () => (await textOf(v.page, '[aria-label="Controller of Button"]')).startsWith('note '));
     await until('it pressed by that note', async () => (await pressed()) === 'true');
     await until('and let go', async () => (await pressed()) === 'false');
+  });
+});
+
+describe('a controller over the network', () => {
+  it('is learned by its being moved, and moves the slider from then on', async () => {
+    await v.page.$$eval('[data-signal] [role=button] h3', (all) => { (all.find((e) => e.textContent === 'Slider') as HTMLElement).click(); });
+    await openMenu(v.page, 'Controller of Slider');
+    const item = await until('where it is heard', async () => (await v.page.$$eval('[role=menuitem]', (all) => all.map((e) => e.textContent ?? ''))).find((t) => t.startsWith('learn from the network')));
+    const [, host, port] = /at ([\d.]+):(\d+)/.exec(item)!;
+    await press(v.page, 'menuitem', item);
+    await until('it to wait', async () => (await v.page.evaluate(() => document.body.innerText)).includes('Move or press it now'));
+    const socket = createSocket('udp4');
+    const send = (value: number): Promise<void> => new Promise((done) => { const b = Buffer.concat([Buffer.from('/deck/fader\0,f\0\0', 'latin1'), Buffer.alloc(4)]); b.writeFloatBE(value, 16); socket.send(b, Number(port), host, () => done()); });
+    try {
+      await send(0.1);
+      await until('its address', async () => (await textOf(v.page, '[aria-label="Controller of Slider"]')) === '/deck/fader');
+      const slider = (): Promise<string | null> => v.page.$eval('[role=slider][aria-label=Slider]', (e) => e.getAttribute('aria-valuenow'));
+      await until('it moved', async () => { await send(0.75); return (await slider()) === '0.75'; });
+    } finally { socket.close(); }
   });
 });
 

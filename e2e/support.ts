@@ -36,7 +36,7 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
   let child: ChildProcess | null = null;
   const run = async (): Promise<void> => {
     let said = '';
-    const started = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], { cwd: root, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), BATUCADA_DATA: folder, BATUCADA_ARTNET_PORT: '0', BATUCADA_DEMO: demo ? '1' : '', NEXT_TELEMETRY_DISABLED: '1' } });
+    const started = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], { cwd: root, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), BATUCADA_DATA: folder, BATUCADA_ARTNET_PORT: '0', BATUCADA_OSC_PORT: '0', BATUCADA_DEMO: demo ? '1' : '', NEXT_TELEMETRY_DISABLED: '1' } });
     child = started;
     started.stdout.on('data', (d: Buffer) => { said += d.toString(); });
     started.stderr.on('data', (d: Buffer) => { said += d.toString(); });

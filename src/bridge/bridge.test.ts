@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import { createHash } from 'node:crypto';
+import { createSocket } from 'node:dgram';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -12,7 +13,7 @@ let folder: string;
 const sockets: WebSocket[] = [];
 beforeEach(async () => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-bridge-'));
-  server = await startServer({ port: 0, listen: '127.0.0.1', artnetPort: 0, folder, pages: null });
+  server = await startServer({ port: 0, listen: '127.0.0.1', artnetPort: 0, oscPort: 0, folder, pages: null });
 });
 afterEach(async () => {
   for (const s of sockets.splice(0)) s.terminate();
@@ -136,7 +137,7 @@ describe('overlay pages', () => {
 
     const { key } = server.held;
     await server.close();
-    server = await startServer({ port: 0, listen: '127.0.0.1', artnetPort: 0, folder, pages: null });
+    server = await startServer({ port: 0, listen: '127.0.0.1', artnetPort: 0, oscPort: 0, folder, pages: null });
     expect(server.held.key).toBe(key); // addresses that were given out stay good
     const after = await connect('role=page&overlay=b');
     await until(() => after.texts.length === 1);
@@ -165,5 +166,34 @@ describe('images', () => {
     expect((await put(hash, png, { 'Content-Type': 'text/html' })).status).toBe(415);
     expect((await put(hash, png, { Origin: 'http://evil.test' })).status).toBe(403);
     expect((await fetch(`http://127.0.0.1:${server.port}/media/${hash}`)).status).toBe(404);
+  });
+});
+
+describe('numbers over the network', () => {
+  const message = (address: string, value: number): Buffer => {
+    const head = Buffer.alloc(Math.ceil((address.length + 1) / 4) * 4), number = Buffer.alloc(4);
+    head.write(address, 'latin1');
+    number.writeFloatBE(value);
+    return Buffer.concat([head, Buffer.from(',f\0\0', 'latin1'), number]);
+  };
+  async function send(packets: readonly Buffer[]): Promise<void> {
+    const socket = createSocket('udp4');
+    for (const p of packets) await new Promise<void>((done) => socket.send(p, server.bridge.osc.port, server.bridge.osc.host, () => done()));
+    socket.close();
+  }
+  const told = (p: Peer): [unknown, unknown][] => p.texts.filter((t) => t.type === 'osc').map((t) => [t.address, t.value]);
+  it('reach the driver by their addresses, the latest of each, and nobody else', async () => {
+    const page = await connect('role=page&overlay=a'), p = await driver();
+    await send(Array.from({ length: 100 }, (_, i) => message('/deck/fader', i / 100)).concat(message('/deck/pad', 1)));
+    await until(() => told(p).some(([a]) => a === '/deck/pad') && told(p).some(([a, v]) => a === '/deck/fader' && Math.abs((v as number) - 0.99) < 1e-6));
+    expect(told(p).length).toBeLessThanOrEqual(101);
+    expect(told(page)).toEqual([]);
+  });
+  it('rubbish is counted and passed over', async () => {
+    const p = await driver();
+    await send([Buffer.from('hello'), Buffer.alloc(0), message('/deck/pad', NaN), message('/good', 0.5)]);
+    await until(() => told(p).length === 1);
+    expect(told(p)).toEqual([['/good', 0.5]]);
+    expect(server.bridge.osc.bad).toBeGreaterThanOrEqual(1);
   });
 });

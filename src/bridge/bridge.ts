@@ -5,6 +5,7 @@ import { BRIDGE_PROTOCOL, DMX_HEAD, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, is
 import { ARTNET_PORT, ArtnetSender } from './artnetSender';
 import type { Held } from './held';
 import { asked, CANONICAL_HOST, mayDrive, mayWatch } from './hosts';
+import { OSC_PORT, OscListener } from './oscListener';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
 
 /** A page that reads slower than this many bytes is behind: it gets only the latest frame once it has caught up. */
@@ -27,6 +28,7 @@ export class Bridge {
   readonly #port: number;
   readonly #sender: ArtnetSender;
   readonly #receiver: SimulatedReceiver;
+  readonly #osc: OscListener;
   readonly #pages = new Set<Page>();
   readonly #ticker: NodeJS.Timeout;
   readonly #received = Buffer.alloc(RECEIVED_BYTES);
@@ -37,19 +39,24 @@ export class Bridge {
   #lastValues: Buffer | null = null;
   #sentAt = 0;
 
-  private constructor(held: Held, port: number, receiver: SimulatedReceiver) {
+  private constructor(held: Held, port: number, receiver: SimulatedReceiver, osc: (tell: (address: string, value: number) => void) => OscListener) {
     this.#held = held;
     this.#port = port;
     this.#receiver = receiver;
+    this.#osc = osc((address, value) => { const ws = this.#driver; if (ws && ws.bufferedAmount <= BEHIND_BYTES) this.#tell(ws, { type: 'osc', address, value }); });
     this.#sender = new ArtnetSender(() => ({ host: receiver.host, port: receiver.port }));
     receiver.onPacket = (universe, channels, packets) => this.#heard(universe, channels, packets);
     this.#ticker = setInterval(() => this.#tellState(), STATE_EVERY_MS);
   }
 
-  /** @param artnetPort - where the simulated lamps listen; 0 for a free port */
-  static async open(held: Held, port: number, artnetPort: number = ARTNET_PORT): Promise<Bridge> {
-    return new Bridge(held, port, await SimulatedReceiver.open(artnetPort));
+  /** @param artnetPort - where the simulated lamps listen @param osc - where OSC is heard; 0 for a free port */
+  static async open(held: Held, port: number, artnetPort: number = ARTNET_PORT, osc: { readonly host: string; readonly port: number } = { host: '127.0.0.1', port: OSC_PORT }): Promise<Bridge> {
+    let tell: (address: string, value: number) => void = () => undefined;
+    const listener = await OscListener.open(osc.host, osc.port, (address, value) => tell(address, value));
+    return new Bridge(held, port, await SimulatedReceiver.open(artnetPort), (then) => { tell = then; return listener; });
   }
+
+  get osc(): OscListener { return this.#osc; }
 
   get receiver(): SimulatedReceiver { return this.#receiver; }
 
@@ -177,7 +184,7 @@ export class Bridge {
       type: 'state', wires: this.#sender.state(),
       nodes: [...this.#sender.nodes.values()].map(({ address, port, shortName, longName, universes }) => ({ address, port, shortName, longName, universes })),
       receiver: { address: `${r.host}:${r.port}`, packets: r.packets, bad: r.bad, polls: r.polls, pulled: r.pulled, largestGapMs: Math.round(r.largestGapMs) },
-      pages,
+      pages, osc: `${this.#osc.host}:${this.#osc.port}`,
     });
   }
 
@@ -187,6 +194,7 @@ export class Bridge {
     await this.#sender.blackout();
     this.#sender.close();
     await this.#receiver.close();
+    await this.#osc.close();
     for (const ws of this.#server.clients) ws.terminate();
     this.#server.close();
   }

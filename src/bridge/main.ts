@@ -3,6 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { ARTNET_PORT } from './artnetSender';
 import { NextFront } from './nextFront';
+import { OSC_PORT } from './oscListener';
 import { CANONICAL_HOST, startServer } from './server';
 
 async function main(): Promise<void> {
@@ -12,7 +13,7 @@ async function main(): Promise<void> {
   const front = new NextFront(port);
   const [server] = await Promise.all([
     startServer({
-      port, listen: process.env.BATUCADA_LISTEN ?? CANONICAL_HOST, artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT),
+      port, listen: process.env.BATUCADA_LISTEN ?? CANONICAL_HOST, artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT), oscPort: whole('BATUCADA_OSC_PORT', OSC_PORT),
       folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'), pages: front,
     }),
     front.start(),
@@ -28,7 +29,7 @@ async function main(): Promise<void> {
   process.on('SIGINT', () => void leave());
   process.on('SIGTERM', () => void leave());
   console.log(`Batucada is ready: http://${CANONICAL_HOST}:${server.port}`);
-  console.log(`The simulated lamps listen for Art-Net at ${server.bridge.receiver.host}:${server.bridge.receiver.port}. Stop with Ctrl-C.`);
+  console.log(`The simulated lamps listen for Art-Net at ${server.bridge.receiver.host}:${server.bridge.receiver.port}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`);
 }
 
 function whole(name: string, otherwise: number): number {

@@ -18,6 +18,8 @@ export interface ServerOptions {
   /** Where to listen: loopback unless told otherwise. */
   readonly listen: string;
   readonly artnetPort: number;
+  /** Where OSC is heard, on the address that is listened on; 0 for a free port. */
+  readonly oscPort: number;
   readonly folder: string;
   readonly pages: Pages | null;
 }
@@ -30,7 +32,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     server.once('error', reject);
     server.listen(options.port, options.listen, () => resolve((server.address() as { port: number }).port));
   });
-  const bridge = await Bridge.open(held, port, options.artnetPort);
+  const bridge = await Bridge.open(held, port, options.artnetPort, { host: options.listen, port: options.oscPort });
 
   server.on('request', (request, response) => {
     const ask = asked(request);

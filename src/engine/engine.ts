@@ -48,6 +48,7 @@ export class Engine {
   readonly #wire: Worker;
   readonly inputs: EngineInputs;
   readonly #touches: Touches;
+  readonly #oscListeners = new Set<(address: string, value: number) => void>();
   readonly #drafts = new Map<string, readonly Ear[]>();
   #show: Show;
   #context: AudioContext | null = null;
@@ -79,6 +80,7 @@ export class Engine {
     };
     this.#wire.onmessage = (e: MessageEvent<FromWire>) => {
       if (e.data.type === 'report') hooks.wire(e.data.report);
+      else if (e.data.type === 'osc') { const { address, value } = e.data; this.#touches.osc(address, value); for (const hear of this.#oscListeners) hear(address, value); }
       else void this.#upload(e.data.media);
     };
     this.#tell({ type: 'setup', control: this.#memory });
@@ -132,6 +134,8 @@ export class Engine {
   /** Takes a parameter over by hand; with null gives it back. */
   hand(key: string, value: readonly number[] | null): void { this.#tell({ type: 'hand', key, value }); }
   giveBackAll(): void { this.#tell({ type: 'hand', key: null, value: null }); }
+  /** Told of every number that comes over the network. @returns how to stop */
+  hearOsc(hear: (address: string, value: number) => void): () => void { this.#oscListeners.add(hear); return () => this.#oscListeners.delete(hear); }
   /** Moves a hand control. @param value - 0 to 1 */
   touch(maker: string, value: number): void { this.#tell({ type: 'touch', maker, value }); }
   /** By hand: a beat falls now, a bar begins at the nearest beat, or bars are found again. */

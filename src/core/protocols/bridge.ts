@@ -45,7 +45,9 @@ export type ToDriver =
   | { readonly type: 'welcome'; readonly protocol: number; readonly driving: boolean; readonly key: string; readonly address: string }
   | { readonly type: 'busy' }
   | { readonly type: 'need'; readonly media: readonly string[] }
-  | { readonly type: 'state'; readonly wires: readonly WireState[]; readonly nodes: readonly ArtNode[]; readonly receiver: ReceiverState; readonly pages: Readonly<Record<string, number>> }
+  | { readonly type: 'state'; readonly wires: readonly WireState[]; readonly nodes: readonly ArtNode[]; readonly receiver: ReceiverState; readonly pages: Readonly<Record<string, number>>; /** Where OSC is heard. */ readonly osc: string }
+  /** A number that came over the network. */
+  | { readonly type: 'osc'; readonly address: string; readonly value: number }
   | { readonly type: 'refused'; readonly why: string };
 
 export interface ToPage {

@@ -125,10 +125,13 @@ export interface WireReport {
   readonly pages: Readonly<Record<string, number>>;
   /** From a value's frame to its packet, decoded and back here: median of the last second, in ms. */
   readonly packetMs: number | null;
+  /** Where OSC is heard, or null while there is no bridge. */
+  readonly osc: string | null;
 }
 export type FromWire =
   | { readonly type: 'report'; readonly report: WireReport }
-  | { readonly type: 'need'; readonly media: readonly string[] };
+  | { readonly type: 'need'; readonly media: readonly string[] }
+  | { readonly type: 'osc'; readonly address: string; readonly value: number };
 
 /** Main → picture worker. */
 export type ToPicture =

@@ -44,7 +44,7 @@ class Wire {
   #wireDoc = '';
   readonly #trips = new Float64Array(64);
   #tripCount = 0;
-  #report: WireReport = { link: 'connecting', why: null, key: null, address: null, wires: [], nodes: [], receiver: null, pages: {}, packetMs: null };
+  #report: WireReport = { link: 'connecting', why: null, key: null, address: null, wires: [], nodes: [], receiver: null, pages: {}, packetMs: null, osc: null };
 
   obey(message: ToWire): void {
     switch (message.type) {
@@ -143,7 +143,8 @@ class Wire {
         return;
       case 'refused': this.#say({ link: this.#report.link === 'driving' ? 'driving' : 'refused', why: message.why }); return;
       case 'need': post({ type: 'need', media: message.media }); return;
-      case 'state': this.#say({ wires: message.wires, nodes: message.nodes, receiver: message.receiver, pages: message.pages, packetMs: this.#trip() }); return;
+      case 'state': this.#say({ wires: message.wires, nodes: message.nodes, receiver: message.receiver, pages: message.pages, packetMs: this.#trip(), osc: message.osc }); return;
+      case 'osc': post(message); return;
     }
   }
 

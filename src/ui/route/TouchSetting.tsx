@@ -3,6 +3,7 @@ import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import type { Touch } from '../../core/makers/making';
 import { listMidi, openMidi, type MidiDevice } from '../../engine/midi';
+import { theEngine, useSession } from '../state/session';
 import { say } from '../state/notices';
 import { touchWords } from './makerWords';
 
@@ -11,6 +12,7 @@ export function TouchSetting({ name, touch, notes, onChange }: { readonly name: 
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [devices, setDevices] = useState<readonly MidiDevice[]>([]);
   const [waiting, setWaiting] = useState(false);
+  const osc = useSession((s) => s.wire?.osc ?? null);
   const close = useRef<(() => void) | null>(null);
   const stop = (): void => { close.current?.(); close.current = null; setWaiting(false); };
   useEffect(() => stop, []);
@@ -32,12 +34,20 @@ export function TouchSetting({ name, touch, notes, onChange }: { readonly name: 
       say('warning', e instanceof Error ? e.message : 'This MIDI device could not be opened.');
     }
   };
+  const learnOsc = (): void => {
+    setAt(null);
+    const engine = theEngine();
+    if (!engine) return;
+    setWaiting(true);
+    close.current = engine.hearOsc((address, value) => { stop(); onChange({ by: 'osc', address, low: 0, high: Math.abs(value) > 1 ? 127 : 1 }); });
+  };
   if (waiting) return <Box role="status" sx={{ display: 'inline-flex', alignItems: 'center', gap: 1 }}>Move or press it now …<Button variant="text" onClick={stop}>never mind</Button></Box>;
   return (
     <>
       <Button variant="text" aria-haspopup="menu" aria-label={`Controller of ${name}`} onClick={(e) => { setAt(e.currentTarget); void listMidi().then(setDevices); }}>{touch ? touchWords(touch) : 'no controller'}</Button>
       <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} slotProps={{ list: { 'aria-label': 'Controllers' } }}>
         {devices.map((d) => <MenuItem key={d.id} onClick={() => void learn(d)}>learn from {d.name}</MenuItem>)}
+        <MenuItem onClick={learnOsc}>learn from the network (OSC{osc ? `, at ${osc}` : ''})</MenuItem>
         <MenuItem onClick={() => void listMidi(true).then(setDevices)}>look for MIDI devices</MenuItem>
         {touch && <MenuItem onClick={() => { setAt(null); onChange(null); }}>no controller</MenuItem>}
       </Menu>
