@@ -1,5 +1,6 @@
 import { newMaking } from '../makers/making';
-import { signalsOfEar } from './signals';
+import { findSignal, signalsOfEar } from './signals';
+import { STARTING_POINTS } from './startingPoints';
 import { describe, expect, it } from '@jest/globals';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
@@ -149,4 +150,15 @@ it('things keep their identity from edit to edit when nothing of them changed', 
   expect(at(next, 'river')).toBe(at(ferry, 'river'));
   expect(at(next, 'ferry')).not.toBe(at(ferry, 'ferry'));
   expect(restOf(at(next, 'ferry'), at(next, 'ferry').parameters.find((p) => p.id === 'tilt')!)).toBe(3);
+});
+
+describe('starting points', () => {
+  it.each(STARTING_POINTS.map((p) => [p.name, p] as const))('%s is a whole show still, twice over, and moves what it adds', (_, point) => {
+    const once = point.make(ferry, 'deck'), twice = point.make(once.show, 'deck');
+    for (const s of [once.show, twice.show]) expect(() => parseShow(JSON.parse(JSON.stringify(s)))).not.toThrow();
+    expect(once.show.routes.some((r) => r.id === once.route)).toBe(true);
+    expect(once.show.ears.every((e) => e.input === 'deck' || ferry.ears.includes(e))).toBe(true);
+    for (const r of once.show.routes) { expect(findSignal(once.show, r.signal)).not.toBeNull(); expect(commands.isTargetAlive(once.show, r.target)).toBe(true); }
+    expect(twice.show.routes.length - once.show.routes.length).toBe(once.show.routes.length - ferry.routes.length);
+  });
 });

@@ -4,8 +4,18 @@ import { useRef, useState } from 'react';
 import { renameShow } from '../../core/show/commands';
 import { listShows } from '../../data/showStore';
 import { SHOW_FILE_ENDING } from '../../data/showFile';
-import { edit, exportShow, importShow, openKept, playFerry, redoEdit, startWithDevice, undoEdit, useSession } from '../state/session';
-import { look, setMode, useView } from '../state/view';
+import { STARTING_POINTS, type StartingPoint } from '../../core/show/startingPoints';
+import { currentShow, edit, exportShow, importShow, openKept, playFerry, redoEdit, startWithDevice, undoEdit, useSession } from '../state/session';
+import { goTo, look, setMode, useView } from '../state/view';
+
+/** Adds a starting point that listens to the input that is looked at. */
+function add(point: StartingPoint): void {
+  const show = currentShow(), input = useView.getState().input;
+  const made = point.make(show, (show.inputs.find((i) => i.id === input) ?? show.inputs[0]!).id);
+  edit(`add ${point.name.toLowerCase()}`, (d) => { Object.assign(d, made.show); });
+  goTo('route');
+  look({ route: made.route, signal: made.show.routes.find((r) => r.id === made.route)?.signal ?? null });
+}
 
 /** Everything about the show as a whole. */
 export function ShowMenu() {
@@ -40,6 +50,8 @@ export function ShowMenu() {
         <MenuItem onClick={then(() => file.current?.click())}>Open a file …</MenuItem>
         <MenuItem onClick={then(() => startWithDevice())}>New show</MenuItem>
         <MenuItem onClick={then(playFerry)}>The Night Ferry, fresh</MenuItem>
+        {show.inputs.length > 0 && <Box component="li" role="presentation" sx={{ px: 2, pt: 1, fontSize: '0.84rem' }}>Add to this show</Box>}
+        {show.inputs.length > 0 && STARTING_POINTS.map((p) => <MenuItem key={p.name} title={p.help} onClick={then(() => add(p))}>{p.name}</MenuItem>)}
         {kept.filter((k) => k.id !== show.id).slice(0, 6).map((k) => <MenuItem key={k.id} onClick={then(() => openKept(k.id))}><ListItemText primary={`Open “${k.name}”`} /></MenuItem>)}
         <Divider />
         <MenuItem onClick={then(() => setMode(mode === 'night' ? 'day' : 'night'))}>{mode === 'night' ? 'Day theme' : 'Night theme'}</MenuItem>

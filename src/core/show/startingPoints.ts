@@ -1,0 +1,73 @@
+import { bandOf } from '../ears/listening';
+import { newMaking } from '../makers/making';
+import type { Command } from './history';
+import { addEar, addFigure, addFixture, addMaker, addRoute, fanOut, freeAddress, freeId, freeName, newRoute } from './commands';
+import { apply, newHistory } from './history';
+import { signalOfMaker, signalsOfEar, type Signal } from './signals';
+import { findParameter } from './things';
+import type { Ear, Show } from './types';
+
+/** A small piece of a show, whole: what listens, what is moved, and the routes between, added in one act. */
+export interface StartingPoint { readonly name: string; readonly help: string; readonly make: (show: Show, input: string) => { readonly show: Show; readonly route: string } }
+
+/** Builds a show edit by edit; the whole is one edit for whoever takes it over. */
+class Builder {
+  show: Show;
+  constructor(show: Show) { this.show = show; }
+  do(command: Command): this { this.show = apply(newHistory(this.show), '', command).show; return this; }
+  ear(name: string, input: string, listening: Ear['listening']): Ear {
+    const ear: Ear = { id: freeId(this.show, 'ear'), name: freeName(this.show.ears, name), input, channel: 'sum', listening };
+    this.do(addEar(ear));
+    return ear;
+  }
+  figure(name: string, form: Parameters<typeof addFigure>[0]['form'], x: number, y: number, rest: Parameters<typeof addFigure>[0]['rest'] = {}): string {
+    const id = freeId(this.show, 'figure');
+    this.do(addFigure({ id, name: freeName(this.show.figures, name), form, at: { x, y }, hidden: false, twin: null, rest }));
+    return id;
+  }
+  route(signal: Signal, thing: string, parameter: string, reach?: number): string {
+    const target = { thing, parameter }, end = findParameter(this.show, target)!;
+    const made = newRoute(freeId(this.show, 'route'), signal, target, end.parameter, null);
+    this.do(addRoute(reach === undefined ? made : { ...made, reach }));
+    return made.id;
+  }
+}
+
+export const STARTING_POINTS: readonly StartingPoint[] = [
+  {
+    name: 'A picture bumped by a voice', help: 'A moon that swells and lights up while somebody speaks.',
+    make: (show, input) => {
+      const b = new Builder(show), voice = signalsOfEar(b.ear('Voice · 120–1000 Hz', input, bandOf(120, 1000)))[0]!;
+      const moon = b.figure('Voice moon', { kind: 'print', form: 'moon' }, 960, 430, { ink: '#f2e9d4' });
+      const route = b.route(voice, moon, 'size', 1.35);
+      b.route(voice, moon, 'glow');
+      return { show: b.show, route };
+    },
+  },
+  {
+    name: 'A meter of eight bands', help: 'Eight blocks that grow from their feet, low at the left, high at the right.',
+    make: (show, input) => {
+      const b = new Builder(show), ear = b.ear('Eight bands', input, { kind: 'bands', set: 'mel', crossovers: [], weighting: { kind: 'flat' }, gainsDb: [] });
+      const blocks = Array.from({ length: 8 }, (_, i) => b.figure(`Block ${i + 1}`, { kind: 'print', form: 'block' }, 290 + i * 100, 120, { size: 0.32, grow: 0.2, ink: i % 2 ? '#f0b53c' : '#e8572a' }));
+      const fan = fanOut(b.show, ear, blocks, 'grow', () => null);
+      b.do(fan.command).do((d) => { for (const r of d.routes) if (fan.routes.some((f) => f.id === r.id)) r.reach = 3; });
+      return { show: b.show, route: fan.routes[0]!.id };
+    },
+  },
+  {
+    name: 'A lamp coloured by the beat', help: 'A lamp that flashes at every beat, in another colour each time.',
+    make: (show, input) => {
+      const b = new Builder(show), beat = signalsOfEar(b.ear('Each beat', input, { kind: 'beat', reading: 'beat', multiple: 1 }))[0]!;
+      const lamp = freeId(b.show, 'lamp');
+      // In the first universe that has room.
+      let universe = 0;
+      while (freeAddress(b.show, universe, 3) === null) universe++;
+      b.do(addFixture({ id: lamp, name: freeName(b.show.fixtures, 'Beat lamp'), mode: 'rgb', universe, address: freeAddress(b.show, universe, 3)!, rest: {} }));
+      const maker = { id: freeId(b.show, 'maker'), name: freeName(b.show.makers, 'Beat colours'), making: newMaking('colours', beat.id) };
+      b.do(addMaker(maker));
+      b.route(signalOfMaker(maker), lamp, 'colour');
+      const route = b.route(beat, lamp, 'dimmer');
+      return { show: b.show, route };
+    },
+  },
+];
