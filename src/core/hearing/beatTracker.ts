@@ -15,6 +15,8 @@ const REACH = 7;
 const USUAL_BPM = 118, USUAL_OCTAVES = 0.75;
 /** The network says so long after a beat that it was one. */
 const LAG: Seconds = 0.019;
+/** Beats without anything heard that make a break. */
+const BREAK_BEATS = 1.2;
 /** A beat clock that is off by less is steered; by more, for several looks, it is set anew. */
 const STEER = 0.22;
 
@@ -59,6 +61,9 @@ export class BeatTracker {
   #frames = 0;
   #beats = 0;
   #barHeard = 0;
+  /** How long nothing that could be a beat was heard, and whether that is a break. */
+  #quiet: Seconds = 0;
+  #inBreak = false;
   /** Likelihoods at the clock's beats and halfway between them: the loudest of this beat, and their running means. */
   #topOn = 0;
   #topOff = 0;
@@ -105,7 +110,11 @@ export class BeatTracker {
   #filter(raw: number): void {
     // While nothing that could be a beat is heard, nothing is learnt: the pointer runs on.
     this.#active = Math.max(raw, this.#active * (1 - this.#step / 1.6));
-    const trust = Math.min(1, Math.max(0, (this.#active - 0.08) / 0.3));
+    const faint = 0.25 * Math.max(0.3, this.#meanOn);
+    this.#quiet = raw > faint ? 0 : this.#quiet + this.#step;
+    // A beat and more in which nothing stirs is a break, not a slower tempo.
+    this.#inBreak = this.#rate > 0 && this.#quiet > BREAK_BEATS / this.#rate;
+    const trust = this.#inBreak ? 0 : Math.min(1, Math.max(0, (this.#active - 0.08) / 0.3));
     const a = trust * Math.min(0.98, Math.max(0.012, raw)) + (1 - trust) / BEAT_PART;
     const off = (1 - a) / (BEAT_PART - 1);
     const p = this.#p, next = this.#next, row = this.#row, n = this.#periods, width = 2 * REACH + 1, arrive = this.#arrive;
@@ -166,8 +175,8 @@ export class BeatTracker {
     let error = phase - (next - Math.floor(next));
     error -= Math.round(error);
     const other = Math.abs(found / 60 / this.#rate - 1) > 0.06;
-    this.#off = (other || Math.abs(error) > STEER) && sharp > 0.3 ? this.#off + step : Math.max(0, this.#off - 2 * step);
-    const trust = Math.min(1, sharp * 1.4);
+    this.#off = (other || Math.abs(error) > STEER) && sharp > 0.3 && !this.#inBreak ? this.#off + step : Math.max(0, this.#off - 2 * step);
+    const trust = this.#inBreak ? 0 : Math.min(1, sharp * 1.4);
     if (this.#off > 0.7) {
       // The clock has been at odds with what is heard: it is set anew.
       this.#rate = found / 60;
