@@ -4,8 +4,8 @@ import { Gru, type GruWeights } from './gru';
 import { PooledFrame } from './pooledFrame';
 import trained from './weights/beat.json';
 
-/** Tempi that are considered, in beats a minute. */
-export const SLOWEST = 52, FASTEST = 216;
+/** Tempi that are considered, in beats a minute. Of two that fit, one beyond these ends is not meant; half and double are on a key. */
+export const SLOWEST = 66, FASTEST = 216;
 /** Share of a beat, from its start, in which it is expected to be heard: 1/16. */
 const BEAT_PART = 16;
 /** How much a beat may be longer or shorter than the one before: `exp(−TIGHT |P′/P − 1|)`. */
