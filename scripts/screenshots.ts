@@ -1,7 +1,7 @@
 /** npm run screenshots: one picture of each main view from the demo, into docs/screenshots. */
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
-import { named, playFerry, press, startServer, until, visit, type Visit } from '../e2e/support';
+import { named, openMenu, playFerry, press, startServer, until, visit, type Visit } from '../e2e/support';
 
 const folder = path.join(process.cwd(), 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
@@ -43,6 +43,14 @@ try {
   await settle(1500);
   await shoot('route');
   await v.page.keyboard.press('Escape');
+  await openMenu(v.page, '+ maker');
+  await press(v.page, 'menuitem', 'Oscillator A slow wave, in Hz or in beats.');
+  await settle(1500);
+  await shoot('maker');
+  await v.page.$$eval('button', (all) => all.find((b) => /routes: list$/.test(b.textContent ?? ''))?.click());
+  await settle(1200);
+  await shoot('list');
+  await press(v.page, 'button', 'back to ribbons');
   await v.page.keyboard.press('3');
   await settle(2500);
   await shoot('picture');
