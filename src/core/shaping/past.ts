@@ -38,34 +38,51 @@ export class Past {
   reset(): void { this.#ring.fill(0); this.#at = 0; this.#sum = 0; this.#filled = 0; }
 
   /** Takes the value of this tick. */
-  put(x: number): void {
-    const n = this.#ring.length;
-    this.#sum += x - (this.#filled >= this.#whole && this.#whole > 0 ? this.#back(this.#whole - 1) : 0);
-    if (this.#whole === 0) this.#sum = 0;
-    this.#ring[this.#at] = x;
+  put(x: number): void { one[0] = x; this.#take(one, 0); }
+  /** The value a span ago, on the straight line between the two ticks about it; what was before the first counts as 0. */
+  delayed(): number { this.#delayed(one, 0); return one[0]!; }
+  /** The mean over the span; what was before the first counts as the first. */
+  mean(): number { this.#mean(one, 0); return one[0]!; }
+
+  /** Takes `y[row]`, and puts the mean of the span in its place. */
+  average(y: Float64Array, row: number): void { this.#take(y, row); this.#mean(y, row); }
+  /** Takes `y[row]`, and puts the value of a span ago in its place. */
+  delay(y: Float64Array, row: number): void { this.#take(y, row); this.#delayed(y, row); }
+
+  // Numbers pass through arrays here: handed over by themselves each might be an object of its own, at every tick of every row.
+  #take(y: Float64Array, row: number): void {
+    const ring = this.#ring, n = ring.length, whole = this.#whole, x = y[row]!;
+    if (whole > 0) {
+      let gone = 0;
+      if (this.#filled >= whole) { const i = this.#at - whole; gone = ring[i < 0 ? i + n : i]!; }
+      this.#sum += x - gone;
+    }
+    ring[this.#at] = x;
     this.#at = this.#at + 1 === n ? 0 : this.#at + 1;
     if (this.#filled < n) this.#filled++;
     // Rounding must not add up over a night.
-    if (this.#at === 0) { this.#sum = 0; const m = Math.min(this.#filled, this.#whole); for (let k = 0; k < m; k++) this.#sum += this.#back(k); }
+    if (this.#at === 0 && whole > 0) {
+      let sum = 0;
+      for (let k = 0, m = Math.min(this.#filled, whole); k < m; k++) sum += ring[n - 1 - k]!;
+      this.#sum = sum;
+    }
   }
-
-  /** Takes `y[row]`, and puts the mean of the span in its place. */
-  average(y: Float64Array, row: number): void { this.put(y[row]!); y[row] = this.mean(); }
-  /** Takes `y[row]`, and puts the value of a span ago in its place. */
-  delay(y: Float64Array, row: number): void { this.put(y[row]!); y[row] = this.delayed(); }
-
-  /** The value a span ago, on the straight line between the two ticks about it; what was before the first counts as 0. */
-  delayed(): number {
-    const a = this.#filled > this.#whole ? this.#back(this.#whole) : 0, b = this.#filled > this.#whole + 1 ? this.#back(this.#whole + 1) : 0;
-    return a + (b - a) * this.#part;
+  #delayed(y: Float64Array, row: number): void {
+    const ring = this.#ring, n = ring.length, whole = this.#whole;
+    let a = 0, b = 0;
+    if (this.#filled > whole) { const i = this.#at - 1 - whole; a = ring[i < 0 ? i + n : i]!; }
+    if (this.#filled > whole + 1) { const i = this.#at - 2 - whole; b = ring[i < 0 ? i + n : i]!; }
+    y[row] = a + (b - a) * this.#part;
   }
-
-  /** The mean over the span; what was before the first counts as the first. */
-  mean(): number {
-    const known = Math.min(this.#filled, this.#whole);
-    if (this.#filled === 0) return 0;
-    if (this.#filled <= this.#whole) return this.#sum / known;
-    const length = this.#whole + this.#part;
-    return length > 0 ? (this.#sum + this.#part * this.#back(this.#whole)) / length : this.#back(0);
+  #mean(y: Float64Array, row: number): void {
+    const ring = this.#ring, n = ring.length, whole = this.#whole;
+    if (this.#filled === 0) { y[row] = 0; return; }
+    if (this.#filled <= whole) { y[row] = this.#sum / this.#filled; return; }
+    const length = whole + this.#part, i = this.#at - 1 - whole;
+    const last = this.#at === 0 ? ring[n - 1]! : ring[this.#at - 1]!;
+    y[row] = length > 0 ? (this.#sum + this.#part * ring[i < 0 ? i + n : i]!) / length : last;
   }
 }
+
+/** For those who take one number at a time. */
+const one = new Float64Array(1);

@@ -1,5 +1,5 @@
 import { onePole, type Seconds } from '../units';
-import { curveTable, readCurve } from './curve';
+import { CURVE_TABLE, curveTable } from './curve';
 import { Past } from './past';
 import { leastFitHigh, TAP_INDEX, TAPS, type CurvePoint, type Shaping } from './steps';
 
@@ -312,7 +312,11 @@ export class RouteBank {
     let y = this.y[row]!;
     if (flags & FLIP) { y = 1 - y; if (tap) tap[TAP_INDEX.flip] = y; }
     if (flags & CURVE) {
-      if (y - y === 0) y = readCurve(this.#curves[row]!, y);
+      if (y - y === 0) {
+        // As `readCurve` does, in place: see above.
+        const table = this.#curves[row]!, at = y <= 0 ? 0 : y >= 1 ? CURVE_TABLE : y * CURVE_TABLE, i = at >= CURVE_TABLE ? CURVE_TABLE - 1 : Math.floor(at);
+        y = table[i]! + (table[i + 1]! - table[i]!) * (at - i);
+      }
       if (tap) tap[TAP_INDEX.curve] = y;
     }
     if (flags & HOLD && y - y === 0) {

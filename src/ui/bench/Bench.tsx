@@ -100,18 +100,20 @@ export function Bench() {
         <Box sx={{ flex: 1 }} />
         <RouteActs route={route} />
       </Box>
-      <Box sx={{ display: 'flex', gap: 1, overflowX: 'auto', mt: 0.75, }}>
-        <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} sub={() => (event ? 'strength of a hit' : measure === 'amplitude' ? dbText(tap('heard')) : signalText(measure, tap('heard')))} />
-        {cards}
-        <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} sub={`${Math.round(shaping.amount * 100)} %${route.amountBy === null ? '' : ', moved'}`}>
-          <NumberField label="Amount" value={Math.round(shaping.amount * 100)} unit="%" min={0} max={200} step={1} usual={100} onChange={(a) => set({ amount: a / 100 }, 'set an amount', 'amount')} onEnd={endDrag} sx={field} />
-          <AmountBy route={route} />
-        </Card>
-        <Card tap="reach" open={open === 'reach'} onOpen={() => setOpen('reach')} replay={replay} value={() => (number ? inUnit(tap('reach')) : `${Math.round((tap('amount') || 0) * 100)} %`)} sub={number ? `${formatNumber(restN, number)} to ${formatNumber(reachN, number)}` : 'a colour'}>
-          {end && (number
-            ? <><NumberField label="Rest" value={restN} unit={number.unit} min={number.min} max={number.max} step={number.step} usual={number.rest} onChange={(v) => edit(`rest of ${end.parameter.label}`, setRest(route.target, v), `rest ${key}`)} onEnd={endDrag} sx={field} /><NumberField label="Reach" value={reachN} unit={number.unit} min={number.min} max={number.max} step={number.step} usual={number.reach} onChange={(v) => edit(`reach of ${end.parameter.label}`, setReach(route.id, v), `reach ${route.id}`)} onEnd={endDrag} sx={field} /></>
-            : <><ColourField label="Rest" value={String(rest)} onChange={(v) => edit(`rest of ${end.parameter.label}`, setRest(route.target, v), `rest ${key}`)} onEnd={endDrag} /><ColourField label="Reach" value={String(route.reach)} onChange={(v) => edit(`reach of ${end.parameter.label}`, setReach(route.id, v), `reach ${route.id}`)} onEnd={endDrag} /></>)}
-        </Card>
+      <Box sx={{ display: 'flex', gap: 1, mt: 0.75 }}>
+        <Box sx={{ display: 'flex', gap: 1, overflowX: 'auto', flex: '1 1 0', minWidth: 0 }}>
+          <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} sub={() => (event ? 'strength of a hit' : measure === 'amplitude' ? dbText(tap('heard')) : signalText(measure, tap('heard')))} />
+          {cards}
+          <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} sub={`${Math.round(shaping.amount * 100)} %${route.amountBy === null ? '' : ', moved'}`}>
+            <NumberField label="Amount" value={Math.round(shaping.amount * 100)} unit="%" min={0} max={200} step={1} usual={100} onChange={(a) => set({ amount: a / 100 }, 'set an amount', 'amount')} onEnd={endDrag} sx={field} />
+            <AmountBy route={route} />
+          </Card>
+          <Card tap="reach" open={open === 'reach'} onOpen={() => setOpen('reach')} replay={replay} value={() => (number ? inUnit(tap('reach')) : `${Math.round((tap('amount') || 0) * 100)} %`)} sub={number ? `${formatNumber(restN, number)} to ${formatNumber(reachN, number)}` : 'a colour'}>
+            {end && (number
+              ? <><NumberField label="Rest" value={restN} unit={number.unit} min={number.min} max={number.max} step={number.step} usual={number.rest} onChange={(v) => edit(`rest of ${end.parameter.label}`, setRest(route.target, v), `rest ${key}`)} onEnd={endDrag} sx={field} /><NumberField label="Reach" value={reachN} unit={number.unit} min={number.min} max={number.max} step={number.step} usual={number.reach} onChange={(v) => edit(`reach of ${end.parameter.label}`, setReach(route.id, v), `reach ${route.id}`)} onEnd={endDrag} sx={field} /></>
+              : <><ColourField label="Rest" value={String(rest)} onChange={(v) => edit(`rest of ${end.parameter.label}`, setRest(route.target, v), `rest ${key}`)} onEnd={endDrag} /><ColourField label="Reach" value={String(route.reach)} onChange={(v) => edit(`reach of ${end.parameter.label}`, setReach(route.id, v), `reach ${route.id}`)} onEnd={endDrag} /></>)}
+          </Card>
+        </Box>
         <Together replay={replay} number={number} at={key} value={() => inUnit(tap('together'))} />
       </Box>
     </Box>

@@ -22,7 +22,7 @@ export const STEP_HELP: Readonly<Record<StepName, string>> = {
 export function Seam({ steps, onAdd }: { readonly steps: readonly StepName[]; readonly onAdd: (step: StepName) => void }) {
   const [at, setAt] = useState<HTMLElement | null>(null);
   const only = steps.length === 1 ? steps[0]! : null;
-  const name = only ? `Add ${TITLE[only]}` : `Add a step: ${steps.map((s) => TITLE[s]).join(', ')}`;
+  const name = only ? `Add ${TITLE[only]}` : `+ ${steps.length} steps: ${steps.map((s) => TITLE[s]).join(", ")}`;
   return (
     <>
       <ButtonBase onClick={(e) => { if (only) onAdd(only); else setAt(e.currentTarget); }} aria-label={name} title={name} {...(!only && { 'aria-haspopup': 'menu' })} sx={(t) => ({ flex: 'none', width: 34, minHeight: 158, background: t.ink.paperShade, color: 'inherit', fontWeight: 700, fontSize: '1.3rem', display: 'grid', placeItems: 'center', '&:hover': { background: t.ink.paperDeep } })}>
@@ -51,10 +51,12 @@ export interface CardProps {
 /** One step: its name, the last twelve seconds through it, the number that comes out of it, and, when open, its settings. */
 export function Card({ tap, open, onOpen, replay, value, sub, onRemove, graph, children }: CardProps) {
   const changed = useMemo(() => { const c = columnChanged(() => Math.floor((live.traces?.newest ?? -1) / 5)); return () => c(); }, []);
+  const card = useRef<HTMLDivElement>(null);
+  useEffect(() => { if (open) card.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' }); }, [open]);
   return (
     <Box
-      role="group" aria-label={TITLE[tap]} onClick={onOpen} onFocus={onOpen}
-      sx={(t) => ({ flex: open && children ? '0 0 auto' : '1 1 112px', width: open && children ? (tap === 'fit' ? 386 : tap === 'curve' || tap === 'steps' || tap === 'amount' ? 260 : 214) : undefined, minWidth: tap === 'smooth' || tap === 'reach' || tap === 'fit' ? 136 : 108, maxWidth: open && children ? undefined : 190, overflow: 'hidden', background: open ? (t.palette.mode === 'dark' ? '#fffaf0' : '#ffffff') : t.ink.paperShade, borderTop: `6px solid ${open && children ? t.ink.selected : 'transparent'}`, p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}
+      ref={card} role="group" aria-label={TITLE[tap]} onClick={onOpen} onFocus={onOpen}
+      sx={(t) => ({ flex: open && children ? '0 0 auto' : '1 1 112px', width: open && children ? (tap === 'fit' ? 344 : tap === 'curve' || tap === 'steps' || tap === 'amount' ? 260 : 214) : undefined, minWidth: tap === 'smooth' || tap === 'reach' || tap === 'fit' ? 136 : 92, maxWidth: open && children ? undefined : 190, overflow: 'hidden', background: open ? (t.palette.mode === 'dark' ? '#fffaf0' : '#ffffff') : t.ink.paperShade, borderTop: `6px solid ${open && children ? t.ink.selected : 'transparent'}`, p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}
     >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', minHeight: 26 }}>
         <Typography variant="h3" component="h3" sx={{ fontSize: '0.92rem', whiteSpace: 'nowrap', letterSpacing: '-0.01em' }}>{TITLE[tap]}</Typography>
@@ -114,7 +116,7 @@ export function Together({ replay, number, at, value }: { readonly replay: CardP
   const by = dark ? 'dark wins' : freeze ? 'held by freeze' : byHand ? 'by hand' : others > 1 ? `of ${others} routes` : others === 1 ? 'of this route' : 'at rest';
   const changed = useMemo(() => columnChanged(() => Math.floor((live.traces?.newest ?? -1) / 5)), []);
   return (
-    <Box role="group" aria-label="together" sx={(t) => ({ flex: '1 1 120px', minWidth: 116, maxWidth: 200, position: 'sticky', right: 0, zIndex: 2, boxShadow: `-8px 0 0 ${t.ink.paper}`, background: t.ink.paperShade, borderTop: '6px solid transparent', p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}>
+    <Box role="group" aria-label="together" sx={(t) => ({ flex: '0 0 124px', background: t.ink.paperShade, borderTop: '6px solid transparent', p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}>
       <Typography variant="h3" component="h3" sx={{ fontSize: '0.92rem', lineHeight: '26px' }}>together</Typography>
       <Graph tap="together" replay={replay} changed={changed} />
       {number ? <LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} /> : <Box sx={{ minHeight: 26 }}><ColourNow at={at} /></Box>}

@@ -52,11 +52,20 @@ function Why() {
   const [answer, setAnswer] = useState<Answer | null>(null);
   const last = useRef(0);
   const said = useRef('');
+  // A drum rests between its strokes: what counts is the most of the last two seconds.
+  const most = useRef({ route: '', tops: new Float32Array(7), at: 0 });
   useFrame((now) => {
+    const top = most.current, y = selected ? Math.abs(live.signal(routeSignal(selected)) || 0) : 0;
+    if (top.route !== selected) { top.route = selected ?? ''; top.tops.fill(0); }
+    if (y > top.tops[top.at]!) top.tops[top.at] = y;
     if (now - last.current < 300) return;
     last.current = now;
     const show = currentShow();
     const route = show.routes.find((r) => r.id === selected);
+    let shaped = 0;
+    for (const x of top.tops) if (x > shaped) shaped = x;
+    top.at = (top.at + 1) % top.tops.length;
+    top.tops[top.at] = 0;
     let next: Answer | null = null;
     if (route) {
       const { dark, freeze, playing, hands } = useSession.getState();
@@ -64,7 +73,7 @@ function Why() {
       const recent = (id: string): number => { const s = live.slot(id); return s < 0 || !live.traces ? 0 : live.traces.recent(s, TWO_SECONDS); };
       next = whyNot(show, route, {
         health: ear ? live.signal(inputSignal(ear.input, 'health')) : 0, paused: !playing, dark, freeze, recent: recent(route.signal),
-        shaped: live.signal(routeSignal(route.id)), byHand: parameterKey(route.target) in hands, unseen: route.unseen !== null, fitted: route.shaping.fit?.mode !== 'coming' || live.signal(routeSignal(route.id)) > 0,
+        shaped, byHand: parameterKey(route.target) in hands, unseen: route.unseen !== null, fitted: route.shaping.fit?.mode !== 'coming' || shaped > 0,
       });
     }
     const key = next ? next.words + String(next.remedy) : '';

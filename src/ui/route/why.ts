@@ -13,7 +13,7 @@ export interface Moment {
   readonly freeze: boolean;
   /** Loudest that the signal was in the last two seconds. */
   readonly recent: number;
-  /** The route's shaped number now, and its highest of the last two seconds. */
+  /** The most of the route's shaped number in the last two seconds. */
   readonly shaped: number;
   readonly fitted: boolean;
   /** Its parameter is held by hand. */
