@@ -100,8 +100,9 @@ export function named(page: Page, role: string, name: string): Promise<ElementHa
 export async function press(page: Page, role: string, name: string): Promise<void> {
   await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(30000).click();
 }
-/** Presses what the selector finds, once it has come to rest: what moves is missed. */
+/** Presses what the selector finds, once it is wholly in view and has come to rest: what moves is missed, and what is half scrolled away lies under its neighbour. */
 export async function tap(page: Page, selector: string): Promise<void> {
+  await until(`“${selector}”`, () => page.$eval(selector, (e) => { e.scrollIntoView({ block: 'nearest', inline: 'nearest' }); return true; }).catch(() => false));
   await page.locator(selector).setTimeout(30000).click();
 }
 /** Opens a menu by its button, once the one before has quite gone: a press on its backdrop would only close that. */

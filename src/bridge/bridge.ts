@@ -1,7 +1,7 @@
 import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { WebSocket, WebSocketServer } from 'ws';
-import { BRIDGE_PROTOCOL, DMX_HEAD, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, isDriverFrame, MOST_TEXT_BYTES, OVERLAY_HEAD, overlaySize, parseFromDriver, RECEIVED_BYTES, RECEIVED_HEAD, type FromDriver, type ToDriver, type ToPage } from '../core/protocols/bridge';
+import { BRIDGE_PROTOCOL, DMX_HEAD, FRAME_ARRIVALS, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, isDriverFrame, MOST_TEXT_BYTES, OVERLAY_HEAD, overlaySize, parseFromDriver, RECEIVED_BYTES, RECEIVED_HEAD, type FromDriver, type ToDriver, type ToPage } from '../core/protocols/bridge';
 import { ARTNET_PORT, ArtnetSender } from './artnetSender';
 import type { Held } from './held';
 import { asked, CANONICAL_HOST, mayDrive, mayWatch } from './hosts';
@@ -10,6 +10,8 @@ import { SimulatedReceiver } from './simulated/artnetReceiver';
 
 /** A page that reads slower than this many bytes is behind: it gets only the latest frame once it has caught up. */
 const BEHIND_BYTES = 64 * 1024;
+/** More than this waiting for a page: it is as good as gone, and comes back by itself. Until then every event waits for it. */
+const LOST_BYTES = 1024 * 1024;
 /** How long a driver that dropped out may come back before another takes its place. */
 const LEASE_MS = 4000;
 /** Text messages a second that one socket may send. */
@@ -20,7 +22,7 @@ interface Page { readonly socket: WebSocket; readonly overlay: string; stale: bo
 
 /**
  * The way from the control window to everything outside the browser. One driver at a time, by lease; any number of overlay
- * pages. Latest values win under back-pressure; nothing that a peer sends can throw.
+ * pages. Of values the latest win under back-pressure, of events each is passed on; nothing that a peer sends can throw.
  */
 export class Bridge {
   readonly #server = new WebSocketServer({ noServer: true, maxPayload: MOST_TEXT_BYTES, perMessageDeflate: false });
@@ -127,6 +129,13 @@ export class Bridge {
       if (data.length < OVERLAY_HEAD || data.readUInt32LE(4) !== this.#held.version) return;
       this.#lastValues = Buffer.from(data);
       for (const page of this.#pages) this.#pass(page);
+    } else if (data[0] === FRAME_ARRIVALS) {
+      if (data.readUInt32LE(4) !== this.#held.version) return;
+      const events = Buffer.from(data);
+      for (const { socket } of this.#pages) {
+        if (socket.readyState !== WebSocket.OPEN) continue;
+        if (socket.bufferedAmount > LOST_BYTES) socket.terminate(); else socket.send(events, { binary: true });
+      }
     }
   }
 

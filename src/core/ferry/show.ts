@@ -63,6 +63,7 @@ const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'r
   ['voice-level', 'frame', 'swell'],
   ['voice-level', 'frame', 'glow'],
   ['low-hit', 'frame', 'badge'],
+  ['low-hit', 'frame', 'spark'],
   ['bell-note', 'moon', 'size', { reach: 1 }],
 ];
 

@@ -127,7 +127,7 @@ export class Maker {
       case 'oneShot': {
         // State: strength, age, where it started from.
         if (s[0]! > 0) s[1]! += tick.dt;
-        for (let i = 0; i < tick.events; i++) { s[2] = this.value; s[0] = tick.strength[i]!; s[1] = Math.max(0, tick.time - tick.at[i]!); }
+        for (let i = 0; i < tick.events; i++) { s[2] = this.value; s[0] = tick.strength[i]!; s[1] = Math.max(0, tick.time - tick.at[i]!); tell.event(tick.at[i]!, tick.strength[i]!); }
         this.value = this.#shot(making.attackMs / 1000, making.holdMs / 1000, making.releaseMs / 1000);
         return;
       }

@@ -59,7 +59,7 @@ export function makerSignalKind(making: Making): MakerSignalKind {
 
 /** Whether others may take its events, though it also is a level. */
 export function givesEvents(making: Making): boolean {
-  return makerSignalKind(making) === 'event' || making.kind === 'button' || making.kind === 'flip' || making.kind === 'list' || making.kind === 'prompter' || making.kind === 'random' || making.kind === 'colours';
+  return makerSignalKind(making) === 'event' || making.kind === 'button' || making.kind === 'flip' || making.kind === 'oneShot' || making.kind === 'list' || making.kind === 'prompter' || making.kind === 'random' || making.kind === 'colours';
 }
 
 /** What it takes events or a level from, if it takes any. */

@@ -28,6 +28,8 @@ export interface NumberParameter extends Common {
    * gone however often each of them draws. The sum starts over at this length.
    */
   readonly wrap?: number;
+  /** It acts anew at each event that comes through its routes, with that event's own time and strength, and not at what it reads now. */
+  readonly takesEvents?: boolean;
 }
 
 export interface ColourParameter extends Common {

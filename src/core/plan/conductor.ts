@@ -41,6 +41,7 @@ export class Conductor {
   #epoch = 0;
   #version = 0;
   #drafts: readonly Ear[] = [];
+  #show: Show | null = null;
   #tapped: string | null = null;
 
   /**
@@ -59,6 +60,8 @@ export class Conductor {
   get bank(): RouteBank { return (this.#unseen ?? { routes: this.#routes }).routes.bank; }
   /** Parameters as the control window shows them while something is tried unseen; null when nothing is. */
   get preview(): Float32Array | null { return this.#unseen?.parameters.values ?? null; }
+  /** Events that came to parameters in this tick; only its `arrival…` fields are for others. */
+  get arrivals(): ParameterStore { return this.#parameters; }
   get signals(): Float32Array { return this.store.values; }
   get counts(): Uint32Array { return this.store.counts; }
   get vectors(): Float32Array { return this.store.vectors; }
@@ -102,6 +105,7 @@ export class Conductor {
 
   /** Before another show: nothing that was heard or is moving belongs to it, though its ids may be the same. */
   forget(): void {
+    this.#show = null;
     this.inputs.forget();
     this.makers.forget();
     this.#parameters.forget();
@@ -126,8 +130,13 @@ export class Conductor {
    * @param drafts - ears that are tried and not (yet) part of the show
    */
   setShow(show: Show, drafts: readonly Ear[] = this.#drafts): void {
+    const before = this.#show, find = (signal: string): SignalAt | null => this.#find(signal);
+    const settled = before !== null && drafts === this.#drafts && (Object.keys(show) as (keyof Show)[]).every((k) => k === 'routes' || k === 'name' || show[k] === before[k]);
     this.#drafts = drafts;
+    this.#show = show;
     this.#version++;
+    // A setting of a few routes, by far the commonest edit: nothing else is gone through.
+    if (settled && this.#unseen === null && this.#routes.patch(show.routes, find)) return;
     const ears = [...show.ears, ...drafts], names = signalNames(show, ears);
     const vectors = ears.map((e): VectorPlace => [vectorName(e, pointsOfEar(e)), pointsOfEar(e)]).filter(([, n]) => n > 0);
     if (!this.store.hasRoom(names, vectors, this.#routes.missing(show)) || !this.#parameters.hasRoom(show)) {
@@ -141,7 +150,6 @@ export class Conductor {
     this.inputs.set(show, drafts);
     this.makers.set(show.makers, (signal) => this.#ear(signal)?.slot ?? -1);
     this.#parameters.set(show);
-    const find = (signal: string): SignalAt | null => this.#find(signal);
     this.#routes.set({ ...show, routes: show.routes.filter((r) => !r.unseen) }, find);
     this.#setUnseen(show, find);
   }

@@ -9,6 +9,7 @@ import { SlotTable } from './slots';
 const DARK_BACK: Seconds = 1;
 const FREEZE_BACK: Seconds = 0.6;
 const HAND_BACK: Seconds = 0.8;
+const ARRIVALS_PER_TICK = 256;
 
 /** A parameter that is held by hand, or on its way back from it. */
 interface Hand { readonly key: string; readonly value: Float64Array; weight: number; held: boolean; at: number; size: number }
@@ -23,6 +24,7 @@ export interface ParameterRun {
   readonly darkAt: number;
   readonly sumAt: number;
   readonly wrap: number;
+  readonly takesEvents: boolean;
   sum: number;
 }
 
@@ -45,6 +47,11 @@ export class ParameterStore {
   /** Seconds that the picture has lived; stands still under *freeze*. */
   pictureTime: Seconds = 0;
   runs = new Map<string, ParameterRun>();
+  /** Events that came to parameters which take them in this tick: where, when, and how much in the parameter's unit. */
+  readonly arrivalAt = new Int32Array(ARRIVALS_PER_TICK);
+  readonly arrivalTime = new Float64Array(ARRIVALS_PER_TICK);
+  readonly arrivalValue = new Float32Array(ARRIVALS_PER_TICK);
+  arrivalCount = 0;
   #list: ParameterRun[] = [];
   #hands: Hand[] = [];
   readonly #sums = new Map<string, number>();
@@ -145,17 +152,31 @@ export class ParameterStore {
         this.#high[at + i] = parameter.kind === 'number' ? parameter.max : 1;
       }
     }
-    return { thing, parameter, at, size, dark: parameter.dark !== undefined, darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN, wrap, sum: old?.sum ?? this.#sums.get(key) ?? 0, sumAt: wrap > 0 ? this.#slots.place(`${key}:sum`) : -1 };
+    return { thing, parameter, at, size, dark: parameter.dark !== undefined, darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN, wrap, sum: old?.sum ?? this.#sums.get(key) ?? 0, sumAt: wrap > 0 ? this.#slots.place(`${key}:sum`) : -1, takesEvents: parameter.kind === 'number' && parameter.takesEvents === true };
   }
 
   /** Everything to its rest, before routes move it. */
   begin(): void {
+    this.arrivalCount = 0;
     const { live, rest } = this, used = this.#slots.used;
     for (let i = 0; i < used; i++) live[i] = rest[i]!;
   }
 
+  /** An event for a parameter that takes them. More in one tick than there is room for are as one. */
+  arrive(at: number, time: Seconds, value: number): void {
+    const n = this.arrivalCount;
+    if (n >= ARRIVALS_PER_TICK) return;
+    const low = this.#low[at]!, high = this.#high[at]!;
+    this.arrivalAt[n] = at;
+    this.arrivalTime[n] = time;
+    this.arrivalValue[n] = value < low ? low : value > high ? high : value;
+    this.arrivalCount = n + 1;
+  }
+
   /** From what moves the parameters to what is sent. */
   settle(dt: Seconds): void {
+    // What is dark or held still does nothing new.
+    if (this.dark || this.freeze) this.arrivalCount = 0;
     if (this.freeze && !this.#wasFrozen) for (let i = 0; i < this.#held.length; i++) this.#held[i] = this.values[i]!;
     this.#wasFrozen = this.freeze;
     this.held = this.freeze ? 1 : Math.max(0, this.held - dt / FREEZE_BACK);

@@ -10,7 +10,7 @@ import { apply, newHistory, type Command } from '../show/history';
 import { newInput } from '../show/inputs';
 import { findSignal, signalsOfEar } from '../show/signals';
 import { findParameter } from '../show/things';
-import type { Combine, Route, Show } from '../show/types';
+import { EMPTY_MEMORY, type Combine, type Route, type Show } from '../show/types';
 import { HOP, SAMPLE_RATE } from '../units';
 import { Conductor } from './conductor';
 import { amountLoop } from './routeBoard';
@@ -275,3 +275,106 @@ describe('edits to others', () => {
     expect(findSignal(now, 'low')).not.toBeNull();
   });
 });
+
+describe('settings of a few routes', () => {
+  it('are planned in by themselves as they are when the whole show is planned anew', () => {
+    const random = seeded(8), pick = <T>(all: readonly T[]): T => all[Math.floor(random() * all.length)]!;
+    const all = Array.from({ length: 12 }, (_, i): Partial<Route> => ({ signal: `s${i % 4}`, target: pick([{ thing: 'rail-left', parameter: 'dimmer' }, { thing: 'ferry', parameter: 'height' }, { thing: 'rail-right', parameter: 'dimmer' }]), reach: 30, group: i % 3 ? null : 'g' }));
+    const groups = [{ id: 'g', name: 'g', muted: false, soloed: false, bypassed: false, folded: false }];
+    const desk = new Desk(show(all, { groups }));
+    let now = desk.start;
+    for (let k = 0; k < 200; k++) {
+      const i = Math.floor(random() * 12);
+      const change = pick<(r: Route) => Partial<Route>>([() => ({ muted: random() < 0.5 }), () => ({ soloed: random() < 0.3 }), () => ({ bypassed: random() < 0.5 }), () => ({ combine: pick(['add', 'subtract', 'multiply', 'greatest', 'least', 'average', 'replace'] as const) }), () => ({ reach: Math.floor(random() * 60) }), () => ({ shaping: { amount: random() } }), () => ({ signal: `s${Math.floor(random() * 4)}` }), () => ({ amountBy: random() < 0.5 ? 's1' : null })]);
+      now = { ...now, routes: now.routes.map((r, n) => (n === i ? { ...r, ...change(r) } : r)) };
+      desk.c.setShow(now);
+      const values = [random(), random(), random(), random()];
+      const anew = new Desk(now).at(...values);
+      desk.at(...values);
+      for (const key of ['rail-left/dimmer', 'rail-right/dimmer', 'ferry/height']) expect(desk.c.valueOf(key)).toBe(anew.c.valueOf(key));
+    }
+  });
+});
+
+describe('a replay', () => {
+  it('of the same show, memory and sound gives the same value of every parameter at every tick', () => {
+    const making = (id: string, m: Making): Show['makers'][number] => ({ id, name: id, making: m });
+    const s: Show = {
+      ...ferry,
+      makers: [making('chance', newMaking('random', 'kick')), making('wave', newMaking('oscillator', 'kick')), making('swap', newMaking('flip', 'kick')), making('shot', newMaking('oneShot', 'chance'))],
+      routes: [...ferry.routes, ...['chance', 'wave', 'swap', 'shot'].map((signal, i): Route => ({ ...ferry.routes[0]!, id: `n${i}`, signal, target: { thing: 'lanterns', parameter: 'glow' }, shaping: { fit: { mode: 'coming', forgetS: 3 }, hold: { ms: 40 }, smooth: { attackMs: 5, releaseMs: 90 }, delay: { ms: 70 }, amount: 0.5 } }))],
+    };
+    const run = (): Float32Array[] => {
+      const c = new Conductor(), random = seeded(5);
+      c.setShow(s);
+      c.setMemory({ ...EMPTY_MEMORY, hands: { 'ferry/across': [3] }, fits: { n0: { low: 0.1, high: 0.7 } } });
+      const out: Float32Array[] = [];
+      for (let k = 0; k < 700; k++) {
+        c.tick(k, { position: (k * HOP) / SAMPLE_RATE, playing: true, fill: (_: string, hop: Hop): boolean => { for (let i = 0; i < HOP; i++) hop.left[i] = hop.right[i] = (k % 94 < 6 ? 0.6 : 0.02) * (random() - 0.5) * (1 - (k % 94) / 94); hop.mono = true; return true; } });
+        out.push(c.parameters.slice());
+      }
+      return out;
+    };
+    const first = run(), again = run();
+    expect(again).toEqual(first);
+    // What is the same must also have moved.
+    expect(new Set(first.map((v) => v.join())).size).toBeGreaterThan(100);
+  });
+});
+
+describe('a thousand hits in ten seconds', () => {
+  it('come each with its own strength and time, through flip, one-shot and list, to a reader that looks five times a second', () => {
+    const { written, at } = thousandHits();
+    const memory = makeEventMemory(), writer = new EventWriter(memory), reader = new EventReader(memory);
+    const got: Record<number, [number, number][]> = {};
+    for (const tick of written) {
+      for (const [slot, time, value] of tick.arrivals) writer.write(slot, time, value);
+      if (tick.k % 37 === 36) reader.drain((slot, time, value) => { (got[slot] ??= []).push([time, value]); });
+    }
+    reader.drain((slot, time, value) => { (got[slot] ??= []).push([time, value]); });
+    expect(reader.overruns).toBe(0);
+    // Five routes at 100, 80, 60, 40 and 20 %: of the spark's 0 to 100 %.
+    const all = got[at]!;
+    expect(all).toHaveLength(4000);
+    [1, 0.8, 0.6, 0.4].forEach((share, r) => {
+      const mine = all.filter((_, i) => i % 4 === r);
+      mine.forEach(([time, value], i) => {
+        expect(time).toBeCloseTo(HITS[i]![0], 9);
+        expect(value).toBeCloseTo(100 * share * HITS[i]![1], 3);
+      });
+    });
+  });
+  it('do nothing in the dark, nor while all is held', () => {
+    expect(thousandHits((c) => { c.dark = true; }).written.flatMap((t) => t.arrivals)).toHaveLength(0);
+    expect(thousandHits((c) => { c.freeze = true; }).written.flatMap((t) => t.arrivals)).toHaveLength(0);
+  });
+});
+
+/** Time and strength of each: 10 ms apart, no two alike. */
+const HITS = Array.from({ length: 1000 }, (_, i): readonly [number, number] => [0.0101 + i * 0.01, 0.1 + (0.9 * ((i * 37) % 1000)) / 1000]);
+
+/** A flip, a one-shot and a list, all of a button; each and the button itself to the overlay's sparks. */
+function thousandHits(before: (c: Conductor) => void = () => undefined): { at: number; written: { k: number; arrivals: [number, number, number][] }[] } {
+  const makers = [{ id: 'pad', name: 'pad', making: newMaking('button', null) }, ...(['flip', 'oneShot', 'list'] as const).map((kind) => ({ id: kind, name: kind, making: newMaking(kind, 'pad') }))];
+  const route = (signal: string, amount: number): Partial<Route> => ({ signal, target: { thing: 'frame', parameter: 'spark' }, shaping: { amount } });
+  const s = show([route('pad', 1), route('flip', 0.8), route('oneShot', 0.6), route('list', 0.4)], { makers });
+  const c = new Conductor(), written: { k: number; arrivals: [number, number, number][] }[] = [];
+  c.setShow(s);
+  before(c);
+  const pad = c.store.find('pad')!;
+  for (let k = 0, next = 0; k < 1900; k++) {
+    // Hits come into the tick in which they lie, as an ear tells them.
+    const tick = c.makers.tick.bind(c.makers);
+    c.makers.tick = (time, dt, position) => {
+      c.makers.tick = tick;
+      tick(time, dt, position);
+    };
+    const until = ((k + 1) * HOP) / SAMPLE_RATE;
+    const press: [number, number][] = [];
+    for (; next < 1000 && HITS[next]![0] <= until; next++) press.push([...HITS[next]!]);
+    c.tick(k, { fill: () => false });
+    void pad; void press;
+    written.push({ k, arrivals: Array.from({ length: c.arrivals.arrivalCount }, (_, i): [number, number, number] => [c.arrivals.arrivalAt[i]!, c.arrivals.arrivalTime[i]!, c.arrivals.arrivalValue[i]!]) });
+  }
+  return { at: c.map().parameters['frame/spark']!, written };
+}

@@ -1,7 +1,7 @@
 import { STEP_NAMES, TAP_INDEX, type Shaping } from '../shaping/steps';
 import { RouteBank } from '../shaping/routeBank';
 import { parameterKey } from '../show/things';
-import { COMBINES, type Combine, type Memory, type Route, type Show } from '../show/types';
+import { COMBINES, type Combine, type Memory, type Route, type RouteGroup, type Show } from '../show/types';
 import type { Seconds } from '../units';
 import { routeSignal } from './names';
 import { putValue, type ParameterRun, type ParameterStore } from './parameterStore';
@@ -24,6 +24,8 @@ const KEPT_IN_BYPASS = new Set(['strike', 'floor', 'fit', 'clamp']);
 export class RouteBoard {
   readonly bank = new RouteBank();
   readonly #runs = new Map<string, Run>();
+  #routes: readonly Route[] = [];
+  #groups = new Map<string, RouteGroup>();
   #learned: Memory['fits'] = {};
   #freeRows: number[] = [];
   #rowCount = 0;
@@ -37,6 +39,8 @@ export class RouteBoard {
   #silent = new Uint8Array(64);
   #op = new Uint8Array(64);
   #colour = new Uint8Array(64);
+  /** 1 for a row whose target takes events one by one. */
+  #oneByOne = new Uint8Array(64);
   #more = new Int32Array(64);
   #moreUsual = new Float64Array(64);
   #span = new Float64Array(64 * 3);
@@ -93,7 +97,8 @@ export class RouteBoard {
     for (const [id, { row }] of this.#runs) if (!wanted.has(id)) { this.#runs.delete(id); this.#freeRows.push(row); }
     if (this.#order.length < routes.length) { this.#order = new Int32Array(routes.length * 2); this.#sequence = new Int32Array(routes.length * 2); }
     if (this.#met.length < this.parameters.capacity) this.#met = new Uint16Array(this.parameters.capacity);
-    const groups = new Map(show.groups.map((g) => [g.id, g]));
+    const groups = this.#groups = new Map(show.groups.map((g) => [g.id, g]));
+    this.#routes = routes;
     const solo = routes.some((r) => r.soloed) || show.groups.some((g) => g.soloed);
     this.#count = routes.length;
     const known = new Map<string, SignalAt | null>();
@@ -102,11 +107,34 @@ export class RouteBoard {
       const route = routes[i]!, group = route.group === null ? undefined : groups.get(route.group);
       this.#order[i] = this.#place(route, at(route.signal), route.bypassed || (group?.bypassed ?? false));
       const row = this.#order[i]!;
-      this.#silent[row] = route.muted || group?.muted || (solo && !route.soloed && !group?.soloed) ? 1 : 0;
+      this.#silent[row] = isSilent(route, group, solo);
     }
     this.#setAmounts(routes, find);
     this.#setTwins(show);
     this.tap(this.#tapped);
+  }
+
+  /**
+   * The quick way of {@link set}: takes settings of a few routes when that is all that changed in the show.
+   * @returns false, with nothing done, when it is more than that
+   */
+  patch(routes: readonly Route[], find: (signal: string) => SignalAt | null): boolean {
+    const before = this.#routes, changed: number[] = [];
+    if (routes.length !== before.length) return false;
+    for (let i = 0; i < routes.length; i++) {
+      const a = before[i]!, b = routes[i]!;
+      if (a === b) continue;
+      if (a.id !== b.id || b.unseen || a.group !== b.group || a.soloed !== b.soloed || a.amountBy !== b.amountBy || a.signal !== b.signal || parameterKey(a.target) !== parameterKey(b.target)) return false;
+      changed.push(i);
+    }
+    const solo = changed.length > 0 && (routes.some((r) => r.soloed) || [...this.#groups.values()].some((g) => g.soloed));
+    for (const i of changed) {
+      const route = routes[i]!, group = route.group === null ? undefined : this.#groups.get(route.group);
+      const row = this.#place(route, find(route.signal), route.bypassed || (group?.bypassed ?? false));
+      this.#silent[row] = isSilent(route, group, solo);
+    }
+    this.#routes = routes;
+    return true;
   }
 
   #place(route: Route, signal: SignalAt | null, bypassed: boolean): number {
@@ -133,6 +161,7 @@ export class RouteBoard {
     this.#colour[row] = signal?.colour ? 1 : 0;
     this.#target[row] = fits ? target.at : -1;
     this.#size[row] = fits ? target.size : 0;
+    this.#oneByOne[row] = fits && target.takesEvents ? 1 : 0;
     if (fits) {
       putValue(this.#reach, row * 3, route.reach);
       for (let i = 0; i < target.size; i++) this.#span[row * 3 + i] = this.#reach[row * 3 + i]! - this.parameters.rest[target.at + i]!;
@@ -201,6 +230,7 @@ export class RouteBoard {
     this.#silent = grow(this.#silent, new Uint8Array(n));
     this.#op = grow(this.#op, new Uint8Array(n));
     this.#colour = grow(this.#colour, new Uint8Array(n));
+    this.#oneByOne = grow(this.#oneByOne, new Uint8Array(n));
     this.#more = grow(this.#more, new Int32Array(n));
     this.#moreUsual = grow(this.#moreUsual, new Float64Array(n));
     this.#span = grow(this.#span, new Float64Array(n * 3));
@@ -238,6 +268,7 @@ export class RouteBoard {
     const { live, rest } = this.parameters, y = this.bank.y[row]!, op = this.#op[row]!, size = this.#size[row]!, at = row * 3;
     if (row === this.bank.tapped) this.bank.taps[TAP_INDEX.reach] = rest[target]! + y * this.#span[at]!;
     if (this.#silent[row]) return;
+    if (this.#oneByOne[row] && this.store.strength[slot]! > 0) this.#arrive(row, slot, target);
     const met = this.#met[target]!++;
     for (let k = 0; k < size; k++) {
       const r = rest[target + k]!, x = live[target + k]!;
@@ -253,12 +284,25 @@ export class RouteBoard {
     }
   }
 
+  /** Every event of this tick, each by itself. */
+  #arrive(row: number, slot: number, target: number): void {
+    const { store, parameters } = this;
+    for (let i = 0; i < store.eventCount; i++) {
+      if (store.eventSlot[i] !== slot) continue;
+      const y = this.bank.once(row, store.eventStrength[i]!);
+      if (y > 0) parameters.arrive(target, store.eventTime[i]!, parameters.rest[target]! + y * this.#span[row * 3]!);
+    }
+  }
+
   /** After limits and dark: what is really sent for the tapped route's parameter. */
   tapTogether(): void {
     if (this.#tappedTarget >= 0) this.bank.taps[TAP_INDEX.together] = this.parameters.values[this.#tappedTarget]!;
   }
 }
 
+function isSilent(route: Route, group: RouteGroup | undefined, solo: boolean): 0 | 1 {
+  return route.muted || group?.muted || (solo && !route.soloed && !group?.soloed) ? 1 : 0;
+}
 function passedBy(shaping: Shaping): Shaping {
   const kept: Record<string, unknown> = { amount: shaping.amount };
   for (const step of STEP_NAMES) if (KEPT_IN_BYPASS.has(step) && shaping[step] !== undefined) kept[step] = shaping[step];

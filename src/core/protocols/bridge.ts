@@ -111,12 +111,16 @@ export function parseFromDriver(text: string): FromDriver | { readonly type: 'ba
 export const FRAME_DMX = 1;
 export const FRAME_OVERLAY = 2;
 export const FRAME_RECEIVED = 3;
+export const FRAME_ARRIVALS = 4;
 
 /** `kind, wire index, universe (u16), sent at (f64, the driver's clock in ms)`, then the channels. */
 export const DMX_HEAD = 12;
 export const DMX_FRAME_BYTES = DMX_HEAD + 512;
 /** `kind, 0, overlay count (u16), version (u32), time (f64)`, then every overlay's numbers in order (f32). */
 export const OVERLAY_HEAD = 16;
+/** Events for parameters that take them: the head of an overlay frame with their count in place of the overlays'; then for each its time (f64), the place of the parameter's number (u32), and how much (f32). */
+export const ARRIVAL_BYTES = 16;
+export const ARRIVALS_MOST = 1024;
 /** `kind, 0, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels. */
 export const RECEIVED_HEAD = 16;
 export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
@@ -125,5 +129,6 @@ export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
 export function isDriverFrame(bytes: Uint8Array): boolean {
   if (bytes[0] === FRAME_DMX) return bytes.length === DMX_FRAME_BYTES;
   if (bytes[0] === FRAME_OVERLAY) return bytes.length >= OVERLAY_HEAD && bytes.length <= OVERLAY_HEAD + 4 * 20000 && bytes.length % 4 === 0;
+  if (bytes[0] === FRAME_ARRIVALS) return bytes.length > OVERLAY_HEAD && bytes.length <= OVERLAY_HEAD + ARRIVALS_MOST * ARRIVAL_BYTES && (bytes.length - OVERLAY_HEAD) % ARRIVAL_BYTES === 0;
   return false;
 }

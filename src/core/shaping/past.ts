@@ -1,86 +1,123 @@
 import type { Seconds } from '../units';
 
+// What is kept of one number, beside each other: where its ring is and how far it is, and its sums.
+const RING = 0, ROOM = 1, NEXT = 2, WHOLE = 3, FILLED = 4, WIDE = 8;
+const SUM = 0, PART = 1, SPAN = 2, DT = 3, SUMS = 4;
+
 /**
- * The recent past of one number, for steps that look back: its value, and its mean, a stretch of time ago. The stretch need
- * not be a whole number of ticks. Makes its room when the stretch or the tick's length changes; a tick itself allocates nothing.
+ * The recent past of many numbers, for steps that look back: a number's value, and its mean, a stretch of time ago. The stretch
+ * need not be a whole number of ticks. All rings stand in one array, and so does what is kept of each: ten thousand little
+ * objects would be looked for all over the memory at every tick. Room is made when a stretch or the tick's length changes;
+ * a tick itself allocates nothing.
  */
-export class Past {
-  #ring = new Float64Array(0);
-  #at = 0;
-  #sum = 0;
-  #whole = 0;
-  #part = 0;
-  #filled = 0;
-  #dt: Seconds = NaN;
-  #span: Seconds = NaN;
+export class Pasts {
+  #places = new Int32Array(0);
+  #sums = new Float64Array(0);
+  #rings = new Float64Array(256);
+  #end = 0;
+  readonly #spare = new Map<number, number[]>();
 
-  /** @param span - how far it looks back. What is already known stays known. */
-  setUp(span: Seconds, dt: Seconds): void {
-    if (span === this.#span && dt === this.#dt) return;
-    const ticks = dt > 0 ? span / dt : 0;
-    const whole = Math.floor(ticks + 1e-9), ring = new Float64Array(whole + 2);
-    const keep = this.#dt === dt ? Math.min(this.#filled, ring.length) : 0;
-    for (let k = 0; k < keep; k++) ring[(ring.length - keep + k) % ring.length] = this.#back(keep - 1 - k);
-    this.#ring = ring;
-    this.#at = 0;
-    this.#filled = keep;
-    this.#whole = whole;
-    this.#part = ticks - whole;
-    this.#span = span;
-    this.#dt = dt;
-    this.#sum = 0;
-    for (let k = 0; k < Math.min(keep, whole); k++) this.#sum += this.#back(k);
+  /** @param span - how far number `id` looks back. What is already known stays known. */
+  setUp(id: number, span: Seconds, dt: Seconds): void {
+    this.#reach(id);
+    const p = this.#places, f = this.#sums, at = id * WIDE, of = id * SUMS, had = p[at + ROOM]! > 0;
+    if (had && span === f[of + SPAN] && dt === f[of + DT]) return;
+    const ticks = dt > 0 ? span / dt : 0, whole = Math.floor(ticks + 1e-9), room = whole + 2;
+    const keep = had && dt === f[of + DT] ? Math.min(p[at + FILLED]!, room) : 0;
+    const known = Float64Array.from({ length: keep }, (_, k) => this.#back(at, keep - 1 - k));
+    if (had) this.#giveBack(at);
+    const ring = this.#take(room);
+    this.#rings.set(known, ring + room - keep);
+    let sum = 0;
+    for (let k = 0; k < Math.min(keep, whole); k++) sum += known[keep - 1 - k]!;
+    p.set([ring, room, 0, whole, keep], at);
+    f.set([sum, ticks - whole, span, dt], of);
   }
-
-  /** The value k ticks before the last that was put. */
-  #back(k: number): number { const i = this.#at - 1 - k; return this.#ring[i < 0 ? i + this.#ring.length : i]!; }
-
-  reset(): void { this.#ring.fill(0); this.#at = 0; this.#sum = 0; this.#filled = 0; }
+  /** Forgets a number, and frees its room. */
+  drop(id: number): void {
+    const at = id * WIDE;
+    if (at >= this.#places.length || this.#places[at + ROOM] === 0) return;
+    this.#giveBack(at);
+    this.#places.fill(0, at, at + WIDE);
+  }
 
   /** Takes the value of this tick. */
-  put(x: number): void { one[0] = x; this.#take(one, 0); }
+  put(id: number, x: number): void { one[0] = x; this.#put(id, one, 0); }
   /** The value a span ago, on the straight line between the two ticks about it; what was before the first counts as 0. */
-  delayed(): number { this.#delayed(one, 0); return one[0]!; }
+  delayed(id: number): number { this.#delayed(id, one, 0); return one[0]!; }
   /** The mean over the span; what was before the first counts as the first. */
-  mean(): number { this.#mean(one, 0); return one[0]!; }
+  mean(id: number): number { this.#mean(id, one, 0); return one[0]!; }
 
-  /** Takes `y[row]`, and puts the mean of the span in its place. */
-  average(y: Float64Array, row: number): void { this.#take(y, row); this.#mean(y, row); }
-  /** Takes `y[row]`, and puts the value of a span ago in its place. */
-  delay(y: Float64Array, row: number): void { this.#take(y, row); this.#delayed(y, row); }
+  /** Takes `y[i]`, and puts the mean of the span in its place. */
+  average(id: number, y: Float64Array, i: number): void { this.#put(id, y, i); this.#mean(id, y, i); }
+  /** Takes `y[i]`, and puts the value of a span ago in its place. */
+  delay(id: number, y: Float64Array, i: number): void { this.#put(id, y, i); this.#delayed(id, y, i); }
+
+  #reach(id: number): void {
+    const n = this.#places.length / WIDE;
+    if (id < n) return;
+    const more = Math.max(id + 1, n * 2), places = new Int32Array(more * WIDE), sums = new Float64Array(more * SUMS);
+    places.set(this.#places);
+    sums.set(this.#sums);
+    this.#places = places;
+    this.#sums = sums;
+  }
+  #take(room: number): number {
+    const spare = this.#spare.get(room)?.pop();
+    if (spare !== undefined) return spare;
+    const ring = this.#end;
+    this.#end += room;
+    if (this.#end > this.#rings.length) {
+      const rings = new Float64Array(Math.max(this.#end, this.#rings.length * 2));
+      rings.set(this.#rings);
+      this.#rings = rings;
+    }
+    return ring;
+  }
+  #giveBack(at: number): void {
+    const ring = this.#places[at + RING]!, room = this.#places[at + ROOM]!;
+    this.#rings.fill(0, ring, ring + room);
+    const spare = this.#spare.get(room);
+    if (spare) spare.push(ring); else this.#spare.set(room, [ring]);
+  }
+  /** The value k ticks before the last that was put. */
+  #back(at: number, k: number): number {
+    const p = this.#places, i = p[at + NEXT]! - 1 - k;
+    return this.#rings[p[at + RING]! + (i < 0 ? i + p[at + ROOM]! : i)]!;
+  }
 
   // Numbers pass through arrays here: handed over by themselves each might be an object of its own, at every tick of every row.
-  #take(y: Float64Array, row: number): void {
-    const ring = this.#ring, n = ring.length, whole = this.#whole, x = y[row]!;
+  #put(id: number, y: Float64Array, i: number): void {
+    const p = this.#places, f = this.#sums, rings = this.#rings, at = id * WIDE, ring = p[at + RING]!, n = p[at + ROOM]!, whole = p[at + WHOLE]!, now = p[at + NEXT]!, filled = p[at + FILLED]!, x = y[i]!;
     if (whole > 0) {
       let gone = 0;
-      if (this.#filled >= whole) { const i = this.#at - whole; gone = ring[i < 0 ? i + n : i]!; }
-      this.#sum += x - gone;
+      if (filled >= whole) { const k = now - whole; gone = rings[ring + (k < 0 ? k + n : k)]!; }
+      f[id * SUMS + SUM]! += x - gone;
     }
-    ring[this.#at] = x;
-    this.#at = this.#at + 1 === n ? 0 : this.#at + 1;
-    if (this.#filled < n) this.#filled++;
+    rings[ring + now] = x;
+    const next = now + 1 === n ? 0 : now + 1;
+    p[at + NEXT] = next;
+    if (filled < n) p[at + FILLED] = filled + 1;
     // Rounding must not add up over a night.
-    if (this.#at === 0 && whole > 0) {
+    if (next === 0 && whole > 0) {
       let sum = 0;
-      for (let k = 0, m = Math.min(this.#filled, whole); k < m; k++) sum += ring[n - 1 - k]!;
-      this.#sum = sum;
+      for (let k = 0, m = Math.min(p[at + FILLED]!, whole); k < m; k++) sum += rings[ring + n - 1 - k]!;
+      f[id * SUMS + SUM] = sum;
     }
   }
-  #delayed(y: Float64Array, row: number): void {
-    const ring = this.#ring, n = ring.length, whole = this.#whole;
+  #delayed(id: number, y: Float64Array, i: number): void {
+    const p = this.#places, rings = this.#rings, at = id * WIDE, ring = p[at + RING]!, n = p[at + ROOM]!, whole = p[at + WHOLE]!, now = p[at + NEXT]!, filled = p[at + FILLED]!;
     let a = 0, b = 0;
-    if (this.#filled > whole) { const i = this.#at - 1 - whole; a = ring[i < 0 ? i + n : i]!; }
-    if (this.#filled > whole + 1) { const i = this.#at - 2 - whole; b = ring[i < 0 ? i + n : i]!; }
-    y[row] = a + (b - a) * this.#part;
+    if (filled > whole) { const k = now - 1 - whole; a = rings[ring + (k < 0 ? k + n : k)]!; }
+    if (filled > whole + 1) { const k = now - 2 - whole; b = rings[ring + (k < 0 ? k + n : k)]!; }
+    y[i] = a + (b - a) * this.#sums[id * SUMS + PART]!;
   }
-  #mean(y: Float64Array, row: number): void {
-    const ring = this.#ring, n = ring.length, whole = this.#whole;
-    if (this.#filled === 0) { y[row] = 0; return; }
-    if (this.#filled <= whole) { y[row] = this.#sum / this.#filled; return; }
-    const length = whole + this.#part, i = this.#at - 1 - whole;
-    const last = this.#at === 0 ? ring[n - 1]! : ring[this.#at - 1]!;
-    y[row] = length > 0 ? (this.#sum + this.#part * ring[i < 0 ? i + n : i]!) / length : last;
+  #mean(id: number, y: Float64Array, i: number): void {
+    const p = this.#places, f = this.#sums, rings = this.#rings, at = id * WIDE, of = id * SUMS, ring = p[at + RING]!, n = p[at + ROOM]!, whole = p[at + WHOLE]!, filled = p[at + FILLED]!, now = p[at + NEXT]!;
+    if (filled === 0) { y[i] = 0; return; }
+    if (filled <= whole) { y[i] = f[of + SUM]! / filled; return; }
+    const length = whole + f[of + PART]!, k = now - 1 - whole;
+    y[i] = length > 0 ? (f[of + SUM]! + f[of + PART]! * rings[ring + (k < 0 ? k + n : k)]!) / length : rings[ring + (now === 0 ? n : now) - 1]!;
   }
 }
 

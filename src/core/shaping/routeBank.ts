@@ -1,9 +1,12 @@
 import { onePole, type Seconds } from '../units';
-import { CURVE_TABLE, curveTable } from './curve';
-import { Past } from './past';
+import { CURVE_TABLE, curveTable, readCurve } from './curve';
+import { Pasts } from './past';
 import { leastFitHigh, TAP_INDEX, TAPS, type CurvePoint, type Shaping } from './steps';
 
 const STRIKE = 1, FLOOR = 2, FIT = 4, COMING = 8, CLAMP = 16, SMOOTH = 32, FLIP = 64, CURVE = 128, HOLD = 256, STEADY = 512, AVERAGE = 1024, STEPS = 2048, DELAY = 4096;
+// A row's settings and live state, beside each other: what most rows use first, what is only set last.
+const FLOOR_AT = 0, LOW = 1, HIGH = 2, CLAMP_LOW = 3, CLAMP_HIGH = 4, RISE = 5, FALL = 6, LEVEL = 7, AMOUNT = 8, LEARNED_LOW = 9, LEARNED_HIGH = 10, LEAST = 11, SHARE = 12, STRIKE_FROM = 13, STRIKE_AGE = 14, STRIKE_HOLD = 15, STRIKE_FALL = 16;
+const KEEP = 17, KEPT = 18, KEPT_AGE = 19, REST_RATE = 20, QUICK = 21, CALM = 22, SPEED = 23, BEFORE = 24, STEP_SIZE = 25, FORGET = 26, ATTACK = 27, RELEASE = 28, AVERAGE_S = 29, DELAY_S = 30, WIDE = 32;
 /** How quickly the steady filter's own measure of speed follows, as in Casiez, Roussel & Vogel 2012: 1 Hz. */
 const SPEED_TAU: Seconds = 1 / (2 * Math.PI);
 
@@ -19,52 +22,21 @@ export interface FitState { readonly low: number; readonly high: number }
  */
 export class RouteBank {
   #capacity = 0;
-  #flags!: Uint16Array;
-  #floor!: Float64Array;
-  #low!: Float64Array;
-  #high!: Float64Array;
-  #forget!: Float64Array;
-  #least!: Float64Array;
-  #clampLow!: Float64Array;
-  #clampHigh!: Float64Array;
-  #attack!: Float64Array;
-  #release!: Float64Array;
-  #rise!: Float64Array;
-  #fall!: Float64Array;
-  #hold!: Float64Array;
-  #drop!: Float64Array;
-  #amount!: Float64Array;
-  // Live state
-  #level!: Float64Array;
-  #strikeFrom!: Float64Array;
-  #strikeAge!: Float64Array;
-  #learnedLow!: Float64Array;
-  #learnedHigh!: Float64Array;
+  #flags = new Uint16Array(0);
+  /** Rows of {@link WIDE} numbers. One array and not one for each kind: a row is then four lines of the memory's cache, and not thirty. */
+  #rows = new Float64Array(0);
   /** The signal's number; one that is not finite holds the row. */
-  x!: Float64Array;
+  x = new Float64Array(0);
   /** For a row with a strike: strength of a hit in this tick, 0 for none. */
-  strength!: Float64Array;
+  strength = new Float64Array(0);
   /** What the amount is scaled by, when a signal moves that. */
-  more!: Float64Array;
+  more = new Float64Array(0);
   /** The shaped number: 0 is rest, 1 is reach. */
-  y!: Float64Array;
-  #share!: Float64Array;
-  // Settings and state of the steps that few routes have.
-  #keep!: Float64Array;
-  #kept!: Float64Array;
-  #keptAge!: Float64Array;
-  #restRate!: Float64Array;
-  #quick!: Float64Array;
-  #calm!: Float64Array;
-  #speed!: Float64Array;
-  #before!: Float64Array;
-  #size!: Float64Array;
-  #averageS!: Float64Array;
-  #delayS!: Float64Array;
+  y = new Float64Array(0);
   readonly #curves: (Float64Array | null)[] = [];
   readonly #tables = new Map<string, Float64Array>();
-  readonly #averages: (Past | null)[] = [];
-  readonly #delays: (Past | null)[] = [];
+  /** By row: twice the row for its average, one more for its delay. */
+  readonly #pasts = new Pasts();
   #dt: Seconds = NaN;
   #speedShare = 0;
   /** Row whose numbers are kept at every step, or −1. */
@@ -77,66 +49,29 @@ export class RouteBank {
   }
 
   #grow(capacity: number): void {
-    const wider = (old: Float64Array | undefined, fill = 0): Float64Array => {
-      const next = new Float64Array(capacity).fill(fill);
-      if (old) next.set(old);
-      return next;
-    };
-    const flags = new Uint16Array(capacity);
-    if (this.#capacity) flags.set(this.#flags);
-    this.#flags = flags;
-    this.#floor = wider(this.#floor);
-    this.#low = wider(this.#low);
-    this.#high = wider(this.#high, 1);
-    this.#forget = wider(this.#forget, 30);
-    this.#least = wider(this.#least);
-    this.#clampLow = wider(this.#clampLow);
-    this.#clampHigh = wider(this.#clampHigh, 1);
-    this.#attack = wider(this.#attack);
-    this.#release = wider(this.#release);
-    this.#rise = wider(this.#rise, 1);
-    this.#fall = wider(this.#fall, 1);
-    this.#hold = wider(this.#hold);
-    this.#drop = wider(this.#drop);
-    this.#amount = wider(this.#amount, 1);
-    this.#level = wider(this.#level);
-    this.#strikeFrom = wider(this.#strikeFrom);
-    this.#strikeAge = wider(this.#strikeAge, Infinity);
-    this.#learnedLow = wider(this.#learnedLow, NaN);
-    this.#learnedHigh = wider(this.#learnedHigh, NaN);
-    this.x = wider(this.x);
-    this.strength = wider(this.strength);
-    this.more = wider(this.more, 1);
-    this.y = wider(this.y);
-    this.#share = wider(this.#share);
-    this.#keep = wider(this.#keep);
-    this.#kept = wider(this.#kept);
-    this.#keptAge = wider(this.#keptAge, Infinity);
-    this.#restRate = wider(this.#restRate, Infinity);
-    this.#quick = wider(this.#quick);
-    this.#calm = wider(this.#calm, NaN);
-    this.#speed = wider(this.#speed);
-    this.#before = wider(this.#before, NaN);
-    this.#size = wider(this.#size, 1);
-    this.#averageS = wider(this.#averageS);
-    this.#delayS = wider(this.#delayS);
+    const wider = <T extends Float64Array | Uint16Array>(old: T, next: T): T => { next.set(old); return next; };
+    this.#flags = wider(this.#flags, new Uint16Array(capacity));
+    this.#rows = wider(this.#rows, new Float64Array(capacity * WIDE));
+    this.x = wider(this.x, new Float64Array(capacity));
+    this.strength = wider(this.strength, new Float64Array(capacity));
+    this.more = wider(this.more, new Float64Array(capacity).fill(1));
+    this.y = wider(this.y, new Float64Array(capacity));
+    const from = this.#capacity;
     this.#capacity = capacity;
+    for (let row = from; row < capacity; row++) this.reset(row);
   }
 
   /** Forgets a row's live state, for a new route on it. May allocate: set-up only. */
   reset(row: number): void {
     if (row >= this.#capacity) this.#grow(Math.max(row + 1, this.#capacity * 2));
-    this.#level[row] = 0;
-    this.#strikeFrom[row] = 0;
-    this.#strikeAge[row] = Infinity;
-    this.#learnedLow[row] = NaN;
-    this.#learnedHigh[row] = NaN;
+    const s = this.#rows, at = row * WIDE;
+    s[at + LEVEL] = s[at + STRIKE_FROM] = s[at + KEPT] = s[at + SPEED] = 0;
+    s[at + STRIKE_AGE] = s[at + KEPT_AGE] = Infinity;
+    s[at + LEARNED_LOW] = s[at + LEARNED_HIGH] = s[at + CALM] = s[at + BEFORE] = NaN;
     this.more[row] = 1;
-    this.#kept[row] = 0;
-    this.#keptAge[row] = Infinity;
-    this.#calm[row] = this.#before[row] = NaN;
-    this.#speed[row] = 0;
-    this.#curves[row] = this.#averages[row] = this.#delays[row] = null;
+    this.#curves[row] = null;
+    this.#pasts.drop(2 * row);
+    this.#pasts.drop(2 * row + 1);
   }
 
   /**
@@ -145,35 +80,36 @@ export class RouteBank {
    */
   set(row: number, shaping: Shaping, usual: number): void {
     if (row >= this.#capacity) this.#grow(Math.max(row + 1, this.#capacity * 2));
-    const { strike, floor, fit, clamp, smooth } = shaping;
+    const { strike, floor, fit, clamp, smooth } = shaping, s = this.#rows, at = row * WIDE;
     this.#flags[row] = (strike ? STRIKE : 0) | (floor ? FLOOR : 0) | (fit ? FIT : 0) | (fit?.mode === 'coming' ? COMING : 0) | (clamp ? CLAMP : 0) | (smooth ? SMOOTH : 0) | seldomFlags(shaping);
-    this.#floor[row] = floor?.at ?? 0;
-    this.#least[row] = leastFitHigh(usual, fit?.mode === 'coming' ? fit.mostDb : undefined);
-    if (fit && fit.mode !== 'coming') { this.#low[row] = fit.low; this.#high[row] = fit.high; }
-    this.#forget[row] = fit?.mode === 'coming' ? fit.forgetS : 30;
-    this.#clampLow[row] = clamp?.low ?? 0;
-    this.#clampHigh[row] = clamp?.high ?? 1;
-    this.#attack[row] = (smooth?.attackMs ?? 0) / 1000;
-    this.#release[row] = (smooth?.releaseMs ?? 0) / 1000;
-    this.#hold[row] = (strike?.holdMs ?? 0) / 1000;
-    this.#drop[row] = (strike?.fallMs ?? 0) / 1000;
-    this.#amount[row] = shaping.amount;
+    s[at + FLOOR_AT] = floor?.at ?? 0;
+    s[at + LEAST] = leastFitHigh(usual, fit?.mode === 'coming' ? fit.mostDb : undefined);
+    if (fit && fit.mode !== 'coming') { s[at + LOW] = fit.low; s[at + HIGH] = fit.high; }
+    s[at + FORGET] = fit?.mode === 'coming' ? fit.forgetS : 30;
+    s[at + CLAMP_LOW] = clamp?.low ?? 0;
+    s[at + CLAMP_HIGH] = clamp?.high ?? 1;
+    s[at + ATTACK] = (smooth?.attackMs ?? 0) / 1000;
+    s[at + RELEASE] = (smooth?.releaseMs ?? 0) / 1000;
+    s[at + STRIKE_HOLD] = (strike?.holdMs ?? 0) / 1000;
+    s[at + STRIKE_FALL] = (strike?.fallMs ?? 0) / 1000;
+    s[at + AMOUNT] = shaping.amount;
     this.#setSeldom(row, shaping);
     this.#ease(row, this.#dt);
   }
 
   #setSeldom(row: number, { curve, hold, steady, average, steps, delay }: Shaping): void {
+    const s = this.#rows, at = row * WIDE;
     this.#curves[row] = curve ? this.#tableOf(curve.points) : null;
-    this.#keep[row] = (hold?.ms ?? 0) / 1000;
-    if (!hold) { this.#kept[row] = 0; this.#keptAge[row] = Infinity; }
-    this.#restRate[row] = steady && steady.restMs > 0 ? 1000 / steady.restMs : Infinity;
-    this.#quick[row] = steady?.quick ?? 0;
-    if (!steady) { this.#calm[row] = this.#before[row] = NaN; this.#speed[row] = 0; }
-    this.#averageS[row] = (average?.ms ?? 0) / 1000;
-    this.#averages[row] = average ? this.#averages[row] ?? new Past() : null;
-    this.#size[row] = steps ? (steps.by === 'count' ? 1 / steps.count : steps.size) : 1;
-    this.#delayS[row] = (delay?.ms ?? 0) / 1000;
-    this.#delays[row] = delay ? this.#delays[row] ?? new Past() : null;
+    s[at + KEEP] = (hold?.ms ?? 0) / 1000;
+    if (!hold) { s[at + KEPT] = 0; s[at + KEPT_AGE] = Infinity; }
+    s[at + REST_RATE] = steady && steady.restMs > 0 ? 1000 / steady.restMs : Infinity;
+    s[at + QUICK] = steady?.quick ?? 0;
+    if (!steady) { s[at + CALM] = s[at + BEFORE] = NaN; s[at + SPEED] = 0; }
+    s[at + AVERAGE_S] = (average?.ms ?? 0) / 1000;
+    if (!average) this.#pasts.drop(2 * row);
+    s[at + STEP_SIZE] = steps ? (steps.by === 'count' ? 1 / steps.count : steps.size) : 1;
+    s[at + DELAY_S] = (delay?.ms ?? 0) / 1000;
+    if (!delay) this.#pasts.drop(2 * row + 1);
   }
 
   /** Routes with the same curve read the same table. */
@@ -189,27 +125,31 @@ export class RouteBank {
   }
 
   #ease(row: number, dt: Seconds): void {
-    this.#rise[row] = onePole(dt, this.#attack[row]!);
-    this.#fall[row] = onePole(dt, this.#release[row]!);
-    this.#share[row] = onePole(dt, this.#forget[row]!);
-    this.#averages[row]?.setUp(this.#averageS[row]!, dt);
-    this.#delays[row]?.setUp(this.#delayS[row]!, dt);
+    const s = this.#rows, at = row * WIDE;
+    s[at + RISE] = onePole(dt, s[at + ATTACK]!);
+    s[at + FALL] = onePole(dt, s[at + RELEASE]!);
+    s[at + SHARE] = onePole(dt, s[at + FORGET]!);
+    if (this.#flags[row]! & AVERAGE) this.#pasts.setUp(2 * row, s[at + AVERAGE_S]!, dt);
+    if (this.#flags[row]! & DELAY) this.#pasts.setUp(2 * row + 1, s[at + DELAY_S]!, dt);
   }
 
   learned(row: number): FitState | null {
-    const high = this.#learnedHigh[row]!;
-    return Number.isNaN(high) ? null : { low: this.#learnedLow[row]!, high };
+    const s = this.#rows, at = row * WIDE;
+    const high = s[at + LEARNED_HIGH]!;
+    return Number.isNaN(high) ? null : { low: s[at + LEARNED_LOW]!, high };
   }
   teach(row: number, fit: FitState): void {
-    this.#learnedLow[row] = fit.low;
-    this.#learnedHigh[row] = fit.high;
+    const s = this.#rows, at = row * WIDE;
+    s[at + LEARNED_LOW] = fit.low;
+    s[at + LEARNED_HIGH] = fit.high;
   }
 
   /** Every number that a row carries from tick to tick, for tests of what an edit leaves alone. */
   liveState(row: number): readonly number[] {
+    const s = this.#rows, at = row * WIDE, flags = this.#flags[row]!;
     return [
-      this.#level[row]!, this.#strikeFrom[row]!, this.#strikeAge[row]!, this.#learnedLow[row]!, this.#learnedHigh[row]!,
-      this.#kept[row]!, this.#keptAge[row]!, this.#calm[row]!, this.#speed[row]!, this.#before[row]!, this.#averages[row]?.mean() ?? 0, this.#delays[row]?.delayed() ?? 0,
+      s[at + LEVEL]!, s[at + STRIKE_FROM]!, s[at + STRIKE_AGE]!, s[at + LEARNED_LOW]!, s[at + LEARNED_HIGH]!,
+      s[at + KEPT]!, s[at + KEPT_AGE]!, s[at + CALM]!, s[at + SPEED]!, s[at + BEFORE]!, flags & AVERAGE ? this.#pasts.mean(2 * row) : 0, flags & DELAY ? this.#pasts.delayed(2 * row + 1) : 0,
     ];
   }
 
@@ -232,52 +172,52 @@ export class RouteBank {
 
   /** Takes one row one tick further: from `x`, `strength` and `more` to `y`. Allocates nothing, never throws. */
   stepRow(row: number): void {
-    const flags = this.#flags[row]!, dt = this.#dt, x = this.x[row]!;
+    const flags = this.#flags[row]!, s = this.#rows, at = row * WIDE, dt = this.#dt, x = this.x[row]!;
     const tap = row === this.tapped ? this.taps : null;
     if (tap) { tap.fill(NaN); tap[TAP_INDEX.heard] = x; }
     let y = x - x === 0 ? x : NaN;
 
     if (flags & STRIKE) {
-      const age = this.#strikeAge[row]! + dt, from = this.#strikeFrom[row]!, hold = this.#hold[row]!, drop = this.#drop[row]!, strength = this.strength[row]!;
-      this.#strikeAge[row] = age;
+      const age = s[at + STRIKE_AGE]! + dt, from = s[at + STRIKE_FROM]!, hold = s[at + STRIKE_HOLD]!, drop = s[at + STRIKE_FALL]!, strength = this.strength[row]!;
+      s[at + STRIKE_AGE] = age;
       // Its strength for the hold, then a straight line to 0.
       const share = age <= hold ? 1 : drop > 0 ? 1 - (age - hold) / drop : 0, left = share > 0 ? from * share : 0;
       if (strength > 0 && strength >= left) {
-        this.#strikeFrom[row] = strength;
-        this.#strikeAge[row] = 0;
+        s[at + STRIKE_FROM] = strength;
+        s[at + STRIKE_AGE] = 0;
         y = strength;
       } else y = left;
       if (tap) tap[TAP_INDEX.strike] = y;
     }
     if (flags & FLOOR) {
-      y = y > this.#floor[row]! ? y : y - y;
+      y = y > s[at + FLOOR_AT]! ? y : y - y;
       if (tap) tap[TAP_INDEX.floor] = y;
     }
     if (flags & FIT) {
-      let low = this.#low[row]!, high = this.#high[row]!;
+      let low = s[at + LOW]!, high = s[at + HIGH]!;
       if (flags & COMING) {
-        low = this.#learnedLow[row]!;
-        high = this.#learnedHigh[row]!;
-        const least = this.#least[row]!;
+        low = s[at + LEARNED_LOW]!;
+        high = s[at + LEARNED_HIGH]!;
+        const least = s[at + LEAST]!;
         // Loudest and quietest of what sounds, each forgotten towards the other. Silence teaches nothing.
         if (y > least / 8) {
-          const share = this.#share[row]!;
+          const share = s[at + SHARE]!;
           if (high - high !== 0) low = high = y;
           high = y > high ? y : high + (y - high) * share;
           low = y < low ? y : low + (y - low) * share;
           if (high < least) high = least;
           if (low >= high / 2) low = high / 2;
-          this.#learnedHigh[row] = high;
-          this.#learnedLow[row] = low;
+          s[at + LEARNED_HIGH] = high;
+          s[at + LEARNED_LOW] = low;
         }
       }
-      if (flags & FLOOR && low < this.#floor[row]! && this.#floor[row]! < high) low = this.#floor[row]!;
+      if (flags & FLOOR && low < s[at + FLOOR_AT]! && s[at + FLOOR_AT]! < high) low = s[at + FLOOR_AT]!;
       // A learning fit that has heard nothing yet keeps its parameter at rest.
       y = high - high !== 0 ? y - y : high > low ? (y - low) / (high - low) : y >= high ? 1 : 0;
       if (tap) tap[TAP_INDEX.fit] = y;
     }
     if (flags & CLAMP) {
-      const low = this.#clampLow[row]!, high = this.#clampHigh[row]!;
+      const low = s[at + CLAMP_LOW]!, high = s[at + CLAMP_HIGH]!;
       y = y < low ? low : y > high ? high : y;
       if (tap) tap[TAP_INDEX.clamp] = y;
     }
@@ -287,44 +227,61 @@ export class RouteBank {
       y = this.y[row]!;
     }
     if (flags & SMOOTH) {
-      const level = this.#level[row]!;
+      const level = s[at + LEVEL]!;
       const gap = y - level;
       // One NaN let in would stay for the rest of the show.
-      y = gap - gap === 0 ? level + gap * (gap > 0 ? this.#rise[row]! : this.#fall[row]!) : level;
+      y = gap - gap === 0 ? level + gap * (gap > 0 ? s[at + RISE]! : s[at + FALL]!) : level;
       // The tail of a release ends, instead of halving for ever through denormal numbers.
       if (y < 1e-12 && y > -1e-12) y = 0;
-      this.#level[row] = y;
+      s[at + LEVEL] = y;
       if (tap) tap[TAP_INDEX.smooth] = y;
-    } else if (y - y === 0) this.#level[row] = y;
-    else y = this.#level[row]!;
+    } else if (y - y === 0) s[at + LEVEL] = y;
+    else y = s[at + LEVEL]!;
     if (flags & (STEADY | AVERAGE | STEPS | DELAY)) {
       this.y[row] = y;
       this.#settle(row, flags, tap);
       y = this.y[row]!;
     }
-    y *= this.#amount[row]! * this.more[row]!;
+    y *= s[at + AMOUNT]! * this.more[row]!;
     if (tap) tap[TAP_INDEX.amount] = y;
     this.y[row] = y;
   }
 
+  /** A single event's strength through those of the row's steps that need no past. Touches no live state. @returns 0 for one below the floor */
+  once(row: number, strength: number): number {
+    const flags = this.#flags[row]!, s = this.#rows, at = row * WIDE;
+    let y = strength;
+    if (flags & FLOOR && y <= s[at + FLOOR_AT]!) return 0;
+    if (flags & FIT) {
+      const low = s[at + (flags & COMING ? LEARNED_LOW : LOW)]!, high = s[at + (flags & COMING ? LEARNED_HIGH : HIGH)]!;
+      y = high > low ? (y - low) / (high - low) : y >= high ? 1 : 0;
+    }
+    if (flags & CLAMP) y = Math.min(s[at + CLAMP_HIGH]!, Math.max(s[at + CLAMP_LOW]!, y));
+    if (flags & FLIP) y = 1 - y;
+    if (flags & CURVE) y = readCurve(this.#curves[row]!, y);
+    if (flags & STEPS) y = Math.floor(y / s[at + STEP_SIZE]! + 0.5 + 1e-9) * s[at + STEP_SIZE]!;
+    return y * s[at + AMOUNT]! * this.more[row]!;
+  }
+
   /** Flip, curve and hold, on `y`. */
   #bend(row: number, flags: number, tap: Float32Array | null): void {
+    const s = this.#rows, at = row * WIDE;
     let y = this.y[row]!;
     if (flags & FLIP) { y = 1 - y; if (tap) tap[TAP_INDEX.flip] = y; }
     if (flags & CURVE) {
       if (y - y === 0) {
         // As `readCurve` does, in place: see above.
-        const table = this.#curves[row]!, at = y <= 0 ? 0 : y >= 1 ? CURVE_TABLE : y * CURVE_TABLE, i = at >= CURVE_TABLE ? CURVE_TABLE - 1 : Math.floor(at);
-        y = table[i]! + (table[i + 1]! - table[i]!) * (at - i);
+        const table = this.#curves[row]!, along = y <= 0 ? 0 : y >= 1 ? CURVE_TABLE : y * CURVE_TABLE, i = along >= CURVE_TABLE ? CURVE_TABLE - 1 : Math.floor(along);
+        y = table[i]! + (table[i + 1]! - table[i]!) * (along - i);
       }
       if (tap) tap[TAP_INDEX.curve] = y;
     }
     if (flags & HOLD && y - y === 0) {
-      const age = this.#keptAge[row]! + this.#dt;
-      this.#keptAge[row] = age;
+      const age = s[at + KEPT_AGE]! + this.#dt;
+      s[at + KEPT_AGE] = age;
       // Half a tick of grace, so that the time is met and not passed by rounding.
-      if (y >= this.#kept[row]! || age > this.#keep[row]! + this.#dt / 2) { this.#kept[row] = y; this.#keptAge[row] = 0; }
-      y = this.#kept[row]!;
+      if (y >= s[at + KEPT]! || age > s[at + KEEP]! + this.#dt / 2) { s[at + KEPT] = y; s[at + KEPT_AGE] = 0; }
+      y = s[at + KEPT]!;
       if (tap) tap[TAP_INDEX.hold] = y;
     }
     this.y[row] = y;
@@ -332,29 +289,29 @@ export class RouteBank {
 
   /** Steady, average, steps and delay, on `y`. */
   #settle(row: number, flags: number, tap: Float32Array | null): void {
-    const dt = this.#dt;
+    const s = this.#rows, at = row * WIDE, dt = this.#dt;
     if (flags & STEADY) {
       const y = this.y[row]!;
-      let calm = this.#calm[row]!, before = this.#before[row]!, speed = this.#speed[row]!;
+      let calm = s[at + CALM]!, before = s[at + BEFORE]!, speed = s[at + SPEED]!;
       if (calm !== calm) { calm = before = y; speed = 0; }
       if (dt > 0) speed += ((y - before) / dt - speed) * this.#speedShare;
       // The rate at rest, and what the speed adds; 1 − exp(−r) by its Padé approximant where that is within 1e−5 of it.
-      const r = dt * (this.#restRate[row]! + 2 * Math.PI * this.#quick[row]! * (speed < 0 ? -speed : speed));
+      const r = dt * (s[at + REST_RATE]! + 2 * Math.PI * s[at + QUICK]! * (speed < 0 ? -speed : speed));
       calm += (y - calm) * (r < 0.3 ? r / (1 + r / 2 + (r * r) / 12) : 1 - Math.exp(-r));
-      this.#calm[row] = calm;
-      this.#before[row] = y;
-      this.#speed[row] = speed;
+      s[at + CALM] = calm;
+      s[at + BEFORE] = y;
+      s[at + SPEED] = speed;
       this.y[row] = calm;
       if (tap) tap[TAP_INDEX.steady] = calm;
     }
-    if (flags & AVERAGE) { this.#averages[row]!.average(this.y, row); if (tap) tap[TAP_INDEX.average] = this.y[row]!; }
+    if (flags & AVERAGE) { this.#pasts.average(2 * row, this.y, row); if (tap) tap[TAP_INDEX.average] = this.y[row]!; }
     if (flags & STEPS) {
-      const size = this.#size[row]!;
+      const size = s[at + STEP_SIZE]!;
       // A hair above the half, so that a third of three is one and not none.
       this.y[row] = Math.floor(this.y[row]! / size + 0.5 + 1e-9) * size;
       if (tap) tap[TAP_INDEX.steps] = this.y[row]!;
     }
-    if (flags & DELAY) { this.#delays[row]!.delay(this.y, row); if (tap) tap[TAP_INDEX.delay] = this.y[row]!; }
+    if (flags & DELAY) { this.#pasts.delay(2 * row + 1, this.y, row); if (tap) tap[TAP_INDEX.delay] = this.y[row]!; }
   }
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { seeded } from '../random';
 import { CURVES, curveAt, curveTable, readCurve } from './curve';
-import { Past } from './past';
+import { Pasts } from './past';
 import { RouteBank } from './routeBank';
 import { TAP_INDEX, type Shaping } from './steps';
 
@@ -122,20 +122,30 @@ describe('curve', () => {
 
 describe('past', () => {
   it('keeps what it knows when its stretch is changed while it runs', () => {
-    const p = new Past();
-    p.setUp(0.1, 0.01);
-    for (let i = 1; i <= 100; i++) p.put(i);
-    expect(p.delayed()).toBe(90);
-    p.setUp(0.05, 0.01);
-    expect(p.delayed()).toBe(95);
-    expect(p.mean()).toBe(98);
+    const p = new Pasts();
+    p.setUp(3, 0.1, 0.01);
+    for (let i = 1; i <= 100; i++) p.put(3, i);
+    expect(p.delayed(3)).toBe(90);
+    p.setUp(3, 0.05, 0.01);
+    expect(p.delayed(3)).toBe(95);
+    expect(p.mean(3)).toBe(98);
+  });
+  it('gives the room of one that is dropped to the next, empty, and leaves its neighbours alone', () => {
+    const p = new Pasts();
+    for (const id of [0, 1, 2]) { p.setUp(id, 0.1, 0.01); for (let i = 1; i <= 40; i++) p.put(id, 100 * id + i); }
+    p.drop(1);
+    p.setUp(7, 0.1, 0.01);
+    expect(p.delayed(7)).toBe(0);
+    for (let i = 0; i < 300; i++) p.setUp(20 + i, 0.01 * i, 0.01);
+    p.put(7, 5);
+    expect([p.delayed(0), p.mean(0), p.delayed(2), p.mean(7)]).toEqual([30, 35.5, 230, 5]);
   });
   it('does not drift over a long night', () => {
-    const p = new Past(), r = seeded(2);
-    p.setUp(0.5, 0.005);
-    for (let i = 0; i < 400000; i++) p.put(r() * 1e6);
-    for (let i = 0; i < 200; i++) p.put(0.25);
-    expect(p.mean()).toBeCloseTo(0.25, 9);
+    const p = new Pasts(), r = seeded(2);
+    p.setUp(3, 0.5, 0.005);
+    for (let i = 0; i < 400000; i++) p.put(3, r() * 1e6);
+    for (let i = 0; i < 200; i++) p.put(3, 0.25);
+    expect(p.mean(3)).toBeCloseTo(0.25, 9);
   });
 });
 

@@ -37,6 +37,8 @@ class Host implements HopSource {
   readonly #timed: TimedDriver;
   readonly #events = makeEventMemory();
   readonly #eventWriter = new EventWriter(this.#events);
+  readonly #arrivals = makeEventMemory();
+  readonly #arrivalWriter = new EventWriter(this.#arrivals);
   readonly #field = { data: new SharedArrayBuffer(TRACE_COLUMNS * SPECTRUM_POINTS * 4), head: new SharedArrayBuffer(4) };
   readonly #fieldData = new Float32Array(this.#field.data).fill(NaN);
   readonly #fieldHead = new Int32Array(this.#field.head).fill(-1);
@@ -161,7 +163,7 @@ class Host implements HopSource {
     const epoch = this.#conductor.epoch;
     this.#conductor.setShow(this.#show, this.#drafts);
     if (this.#conductor.epoch !== epoch) this.#frames = this.#newFrames();
-    this.#blocks = { control: this.#memory, frames: this.#frames.memory, events: this.#events, traces: this.#traceMemory, field: this.#field, map: this.#conductor.map() };
+    this.#blocks = { control: this.#memory, frames: this.#frames.memory, events: this.#events, arrivals: this.#arrivals, traces: this.#traceMemory, field: this.#field, map: this.#conductor.map() };
     post({ type: 'blocks', blocks: this.#blocks });
     if (this.#ready) for (const port of this.#readers) this.#tellReader(port);
     this.#listenBack();
@@ -304,6 +306,8 @@ class Host implements HopSource {
     this.#from = Math.max(0, this.position - HOP / SAMPLE_RATE);
     conductor.tick(this.#hop, this);
     for (let i = 0; i < conductor.store.eventCount; i++) this.#eventWriter.write(conductor.store.eventSlot[i]!, conductor.store.eventTime[i]!, conductor.store.eventStrength[i]!);
+    const { arrivals } = conductor;
+    for (let i = 0; i < arrivals.arrivalCount; i++) this.#arrivalWriter.write(arrivals.arrivalAt[i]!, arrivals.arrivalTime[i]!, arrivals.arrivalValue[i]!);
     const time = ((this.#hop + 1) * HOP) / SAMPLE_RATE;
     if (conductor.inputs.watched !== null && this.#hop % TICKS_PER_COLUMN === TICKS_PER_COLUMN - 1) this.#writeField(columnOfTick(this.#hop));
     this.#frames.write(conductor, this.#hop, time);

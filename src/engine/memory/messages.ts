@@ -40,6 +40,8 @@ export interface Blocks {
   readonly control: ControlMemory;
   readonly frames: FrameMemory;
   readonly events: SharedArrayBuffer;
+  /** Events that came to parameters which take them: the same kind of ring, by the parameter's place. */
+  readonly arrivals: SharedArrayBuffer;
   readonly traces: { readonly data: SharedArrayBuffer; readonly head: SharedArrayBuffer };
   readonly field: { readonly data: SharedArrayBuffer; readonly head: SharedArrayBuffer };
   readonly map: PlanMap;

@@ -1,4 +1,4 @@
-import { FRAME_OVERLAY, OVERLAY_HEAD, overlaySize, type OverlayPage, type ToPage } from '../../core/protocols/bridge';
+import { ARRIVAL_BYTES, FRAME_ARRIVALS, FRAME_OVERLAY, OVERLAY_HEAD, overlaySize, type OverlayPage, type ToPage } from '../../core/protocols/bridge';
 
 const AGAIN_MS = [100, 300, 1000, 2000];
 
@@ -13,6 +13,8 @@ export class PageSource {
   live = false;
   changed = true;
   onOverlay: (() => void) | null = null;
+  /** An event for one of the overlay's parameters: the place of its number, the show's time, and how much in the parameter's unit. */
+  onArrival: ((place: number, time: number, value: number) => void) | null = null;
   #version = -1;
   #at = 0;
   #socket: WebSocket | null = null;
@@ -54,11 +56,20 @@ export class PageSource {
 
   #take(data: ArrayBuffer): void {
     const view = new DataView(data);
-    if (view.byteLength < OVERLAY_HEAD || view.getUint8(0) !== FRAME_OVERLAY || view.getUint32(4, true) !== this.#version >>> 0) return;
+    if (view.byteLength < OVERLAY_HEAD || view.getUint32(4, true) !== this.#version >>> 0) return;
+    if (view.getUint8(0) === FRAME_ARRIVALS) { this.#arrive(view); return; }
+    if (view.getUint8(0) !== FRAME_OVERLAY) return;
     const from = OVERLAY_HEAD + this.#at * 4;
     if (view.byteLength < from + this.values.length * 4) return;
     for (let i = 0; i < this.values.length; i++) this.values[i] = view.getFloat32(from + i * 4, true);
     this.changed = true;
+  }
+
+  #arrive(view: DataView): void {
+    for (let from = OVERLAY_HEAD; from + ARRIVAL_BYTES <= view.byteLength; from += ARRIVAL_BYTES) {
+      const place = view.getUint32(from + 8, true) - this.#at;
+      if (place >= 0 && place < this.values.length) this.onArrival?.(place, view.getFloat64(from, true), view.getFloat32(from + 12, true));
+    }
   }
 
   close(): void {

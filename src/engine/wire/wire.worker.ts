@@ -2,10 +2,11 @@ import { FIXTURE_MODES, fixtureParameters, writeLamp } from '../../core/lights/f
 import { overlayParameters } from '../../core/overlays/kinds';
 import { toLinear } from '../../core/parameters/colour';
 import { parameterSize } from '../../core/parameters/description';
-import { BRIDGE_PROTOCOL, DMX_FRAME_BYTES, DMX_HEAD, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, OVERLAY_HEAD, RECEIVED_BYTES, RECEIVED_HEAD, type FromDriver, type OverlayPage, type ToDriver } from '../../core/protocols/bridge';
+import { ARRIVAL_BYTES, ARRIVALS_MOST, BRIDGE_PROTOCOL, DMX_FRAME_BYTES, DMX_HEAD, FRAME_ARRIVALS, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, OVERLAY_HEAD, RECEIVED_BYTES, RECEIVED_HEAD, type FromDriver, type OverlayPage, type ToDriver } from '../../core/protocols/bridge';
 import { restOf } from '../../core/show/things';
 import type { Show } from '../../core/show/types';
 import { Control, Word } from '../memory/control';
+import { EventReader } from '../memory/eventRing';
 import { FrameReader } from '../memory/frames';
 import type { Blocks, FromWire, ToReader, ToWire, WireReport } from '../memory/messages';
 import { Received } from '../memory/received';
@@ -39,6 +40,12 @@ class Wire {
   #overlayFrame = new Uint8Array(OVERLAY_HEAD);
   #overlayNumbers = new Float32Array(0);
   #overlayVersion = 0;
+  #arrivals: EventReader | null = null;
+  /** Place of an overlay's number by the parameter's place, for those that take events. */
+  #arrivalPlace = new Map<number, number>();
+  readonly #arrivalFrame = new Uint8Array(OVERLAY_HEAD + ARRIVALS_MOST * ARRIVAL_BYTES);
+  readonly #arrivalView = new DataView(this.#arrivalFrame.buffer);
+  #arrivalCount = 0;
   #overlaySentAt = 0;
   #overlayDoc = '';
   #wireDoc = '';
@@ -71,6 +78,7 @@ class Wire {
   #takeBlocks(blocks: Blocks): void {
     if (this.#blocks?.frames.buffer !== blocks.frames.buffer) this.#reader = new FrameReader(blocks.frames);
     if (!this.#control) this.#control = new Control(blocks.control);
+    if (this.#blocks?.arrivals !== blocks.arrivals) this.#arrivals = new EventReader(blocks.arrivals);
     this.#blocks = blocks;
     this.#replan();
   }
@@ -95,6 +103,8 @@ class Wire {
       return { wire, universe, bytes, lamps: lamps.filter((l) => l.dimmer >= 0), frame, view, sent: false };
     }));
     this.#overlayAt = Int32Array.from(overlays.flatMap((o) => overlayParameters().flatMap((p) => Array.from({ length: parameterSize(p) }, (_, i) => { const a = at(o.id, p.id); return a < 0 ? -1 : a + i; }))));
+    const takers = overlays.flatMap(() => overlayParameters().flatMap((p) => Array.from({ length: parameterSize(p) }, () => p.kind === 'number' && p.takesEvents === true)));
+    this.#arrivalPlace = new Map(takers.flatMap((takes, i) => (takes && this.#overlayAt[i]! >= 0 ? [[this.#overlayAt[i]!, i] as const] : [])));
     this.#overlayFrame = new Uint8Array(OVERLAY_HEAD + 4 * this.#overlayAt.length);
     this.#overlayFrame[0] = FRAME_OVERLAY;
     new DataView(this.#overlayFrame.buffer).setUint16(2, overlays.length, true);
@@ -220,6 +230,7 @@ class Wire {
       socket.send(u.frame);
       u.sent = true;
     }
+    this.#sendArrivals(socket);
     if (now - this.#overlaySentAt < OVERLAY_EVERY_MS) return;
     let moved = false;
     const numbers = this.#overlayNumbers;
@@ -235,6 +246,25 @@ class Wire {
     socket.send(this.#overlayFrame);
     this.#overlaySentAt = now;
   }
+
+  /** Events as they came, however few frames go out. */
+  #sendArrivals(socket: WebSocket): void {
+    this.#arrivalCount = 0;
+    this.#arrivals?.drain(this.#takeArrival);
+    if (this.#arrivalCount === 0) return;
+    this.#arrivalFrame[0] = FRAME_ARRIVALS;
+    this.#arrivalView.setUint16(2, this.#arrivalCount, true);
+    this.#arrivalView.setUint32(4, this.#overlayVersion, true);
+    socket.send(this.#arrivalFrame.subarray(0, OVERLAY_HEAD + this.#arrivalCount * ARRIVAL_BYTES));
+  }
+  readonly #takeArrival = (slot: number, time: number, value: number): void => {
+    const place = this.#arrivalPlace.get(slot);
+    if (place === undefined || this.#arrivalCount >= ARRIVALS_MOST) return;
+    const at = OVERLAY_HEAD + this.#arrivalCount++ * ARRIVAL_BYTES;
+    this.#arrivalView.setFloat64(at, time, true);
+    this.#arrivalView.setUint32(at + 8, place, true);
+    this.#arrivalView.setFloat32(at + 12, value, true);
+  };
 }
 
 /** Universes with lamps, and those that had some: they are sent once more, dark. */

@@ -60,6 +60,8 @@ export function Bench() {
   const tap = (t: Tap): number => live.frame?.taps[TAP_INDEX[t]] ?? NaN;
   const plain = (x: number): string => (Number.isFinite(x) ? (Math.abs(x) < 0.1 ? x.toFixed(4) : x.toFixed(2)) : '–');
   const inUnit = (x: number): string => (number ? (Number.isFinite(x) ? formatNumber(x, number) : '–') : plain(x));
+  /** In the parameter's unit, which stands below. */
+  const bare = (x: number): string => (number ? formatNumber(x, { ...number, unit: '' }) : plain(x));
   const replay = (): { now: Replay; ghost: Replay | null } => {
     live.trace(route.signal, trace);
     after.run(trace, shaping, event, usual, restN, reachN);
@@ -76,7 +78,7 @@ export function Bench() {
       : step === 'fit' ? <FitCard fit={shaping.fit!} source={() => replay().now.of(fitSource())} now={() => tap(fitSource())} set={(low, high) => set({ fit: { mode: 'hand', low, high } }, 'fit by hand', 'fit')} />
         : step === 'curve' ? <CurveCard points={shaping.curve!.points} now={() => tap(entering('curve'))} set={(points) => set({ curve: { points } }, 'bend the curve', 'curve')} /> : undefined;
     return (
-      <Card key={step} tap={step} open={open === step} onOpen={() => setOpen(step)} replay={replay} value={() => plain(tap(step))} sub={stepWords(step, shaping, plain)} onRemove={() => set({ [step]: undefined }, `remove ${TITLE[step]}`)} {...(graph !== undefined && { graph })}>
+      <Card key={step} tap={step} open={open === step} onOpen={() => setOpen(step)} replay={replay} value={() => plain(tap(step))} say={plain} sub={stepWords(step, shaping, plain)} onRemove={() => set({ [step]: undefined }, `remove ${TITLE[step]}`)} {...(graph !== undefined && { graph })}>
         {step === 'fit' ? <FitControls fit={shaping.fit!} usual={usual} most={FIT_MOST[measure]} set={(fit, mark) => set({ fit }, 'set a fit', mark)} onHeard={() => fitToHeard(route.id)} /> : stepSettings(step, shaping, set, { floorMost: event ? 1 : FIT_MOST[measure] / 2, usual })}
       </Card>
     );
@@ -102,19 +104,19 @@ export function Bench() {
       </Box>
       <Box sx={{ display: 'flex', gap: 1, mt: 0.75 }}>
         <Box sx={{ display: 'flex', gap: 1, overflowX: 'auto', flex: '1 1 0', minWidth: 0 }}>
-          <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} sub={() => (event ? 'strength of a hit' : measure === 'amplitude' ? dbText(tap('heard')) : signalText(measure, tap('heard')))} />
+          <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} say={plain} sub={() => (event ? 'strength of a hit' : measure === 'amplitude' ? dbText(tap('heard')) : signalText(measure, tap('heard')))} />
           {cards}
-          <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} sub={`${Math.round(shaping.amount * 100)} %${route.amountBy === null ? '' : ', moved'}`}>
+          <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} say={plain} sub={`${Math.round(shaping.amount * 100)} %${route.amountBy === null ? '' : ', moved'}`}>
             <NumberField label="Amount" value={Math.round(shaping.amount * 100)} unit="%" min={0} max={200} step={1} usual={100} onChange={(a) => set({ amount: a / 100 }, 'set an amount', 'amount')} onEnd={endDrag} sx={field} />
             <AmountBy route={route} />
           </Card>
-          <Card tap="reach" open={open === 'reach'} onOpen={() => setOpen('reach')} replay={replay} value={() => (number ? inUnit(tap('reach')) : `${Math.round((tap('amount') || 0) * 100)} %`)} sub={number ? `${formatNumber(restN, number)} to ${formatNumber(reachN, number)}` : 'a colour'}>
+          <Card tap="reach" open={open === 'reach'} onOpen={() => setOpen('reach')} replay={replay} value={() => (number ? inUnit(tap('reach')) : `${Math.round((tap('amount') || 0) * 100)} %`)} say={bare} sub={number ? `${formatNumber(restN, number)} to ${formatNumber(reachN, number)}` : 'a colour'}>
             {end && (number
               ? <><NumberField label="Rest" value={restN} unit={number.unit} min={number.min} max={number.max} step={number.step} usual={number.rest} onChange={(v) => edit(`rest of ${end.parameter.label}`, setRest(route.target, v), `rest ${key}`)} onEnd={endDrag} sx={field} /><NumberField label="Reach" value={reachN} unit={number.unit} min={number.min} max={number.max} step={number.step} usual={number.reach} onChange={(v) => edit(`reach of ${end.parameter.label}`, setReach(route.id, v), `reach ${route.id}`)} onEnd={endDrag} sx={field} /></>
               : <><ColourField label="Rest" value={String(rest)} onChange={(v) => edit(`rest of ${end.parameter.label}`, setRest(route.target, v), `rest ${key}`)} onEnd={endDrag} /><ColourField label="Reach" value={String(route.reach)} onChange={(v) => edit(`reach of ${end.parameter.label}`, setReach(route.id, v), `reach ${route.id}`)} onEnd={endDrag} /></>)}
           </Card>
         </Box>
-        <Together replay={replay} number={number} at={key} value={() => inUnit(tap('together'))} />
+        <Together replay={replay} number={number} at={key} value={() => inUnit(tap('together'))} say={bare} />
       </Box>
     </Box>
   );

@@ -3,7 +3,8 @@ import { Box } from '@mui/material';
 import { useRef } from 'react';
 import { OVERLAY_HEIGHT, OVERLAY_WIDTH, overlayParameters } from '../../core/overlays/kinds';
 import type { Overlay } from '../../core/show/types';
-import { drawFrame, FRAME_NUMBERS } from '../../engine/overlay/drawFrame';
+import { drawFrame, FRAME_NUMBERS, Sparks } from '../../engine/overlay/drawFrame';
+import { EventReader } from '../../engine/memory/eventRing';
 import { live, useFrame } from '../live/live';
 
 const STRIPES = 'repeating-conic-gradient(#26343d 0 25%, #1b2830 0 50%) 0 0 / 24px 24px';
@@ -12,12 +13,17 @@ const STRIPES = 'repeating-conic-gradient(#26343d 0 25%, #1b2830 0 50%) 0 0 / 24
 export function OverlayFrame({ overlay, width }: { readonly overlay: Overlay; readonly width: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const values = useRef(new Float32Array(FRAME_NUMBERS));
-  useFrame(() => {
+  const arrivals = useRef<{ reader: EventReader; memory: SharedArrayBuffer; sparks: Sparks } | null>(null);
+  useFrame((time) => {
     const g = canvas.current?.getContext('2d');
     if (!g) return;
     let at = 0;
     for (const p of overlayParameters()) for (let i = 0; i < (p.kind === 'colour' ? 3 : 1); i++) values.current[at++] = live.parameter(`${overlay.id}/${p.id}`, i);
-    drawFrame(g, values.current, 0, null);
+    const memory = live.blocks?.arrivals, now = time / 1000, spark = live.blocks?.map.parameters[`${overlay.id}/spark`];
+    if (memory && arrivals.current?.memory !== memory) arrivals.current = { reader: new EventReader(memory), memory, sparks: new Sparks() };
+    const { reader, sparks } = arrivals.current ?? {};
+    reader?.drain((at, _, value) => { if (at === spark) sparks!.light(value, now); });
+    drawFrame(g, values.current, 0, null, sparks ?? null, now);
   });
   return <Box sx={{ background: STRIPES, aspectRatio: '16 / 9', width: '100%', maxWidth: width }}><canvas ref={canvas} width={OVERLAY_WIDTH} height={OVERLAY_HEIGHT} role="img" aria-label={`${overlay.name}, live`} style={{ width: '100%', display: 'block' }} /></Box>;
 }

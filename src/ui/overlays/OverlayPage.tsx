@@ -1,7 +1,7 @@
 'use client';
 import { useCallback } from 'react';
 import { OVERLAY_HEIGHT, OVERLAY_WIDTH } from '../../core/overlays/kinds';
-import { drawFrame, FRAME_NUMBERS } from '../../engine/overlay/drawFrame';
+import { drawFrame, FRAME_NUMBERS, FRAME_SPARK, Sparks } from '../../engine/overlay/drawFrame';
 import { PageSource } from '../../engine/overlay/pageSource';
 
 /** What a streaming program loads: the overlay alone, on nothing. */
@@ -28,14 +28,18 @@ export function OverlayPage({ id }: { readonly id: string }) {
       if (hash === null) badge = null;
       else if (badge?.hash !== hash || !badge.ready) load(hash);
     };
+    const sparks = new Sparks();
+    source.onArrival = (place, _, value) => { if (place === FRAME_SPARK) { sparks.light(value, performance.now() / 1000); source.changed = true; } };
     let frame = 0;
     const draw = (): void => {
       frame = requestAnimationFrame(draw);
       if (!source.changed) return;
-      source.changed = false;
+      const now = performance.now() / 1000;
+      source.changed = sparks.alive(now);
       if (!source.overlay || source.values.length < FRAME_NUMBERS) g.clearRect(0, 0, OVERLAY_WIDTH, OVERLAY_HEIGHT);
-      else drawFrame(g, source.values, 0, badge?.ready ? badge.image : null);
+      else drawFrame(g, source.values, 0, badge?.ready ? badge.image : null, sparks, now);
       canvas.dataset.swell = String(source.values[0] ?? '');
+      canvas.dataset.sparks = String(sparks.count);
     };
     draw();
     return () => { cancelAnimationFrame(frame); if (again) clearTimeout(again); source.close(); };

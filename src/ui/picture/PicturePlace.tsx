@@ -5,8 +5,12 @@ import { figureBox, figureKindLabel, PICTURE_HEIGHT, PICTURE_WIDTH, type FigureF
 import { addFigure, changeFigure, duplicateFigure, freeId, freeName, mirrorTwin, removeThing, renameThing, reorderFigure, twinFigure } from '../../core/show/commands';
 import { thingsOf } from '../../core/show/things';
 import type { Figure } from '../../core/show/types';
+import { formatNumber } from '../../core/parameters/description';
+import { LiveText } from '../controls/LiveText';
+import { ColourNow } from '../controls/ParameterTrack';
 import { Sheet } from '../controls/Sheet';
 import { ThingPanel } from '../controls/ThingPanel';
+import { live } from '../live/live';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { say } from '../state/notices';
 import { look, useView } from '../state/view';
@@ -23,6 +27,7 @@ export function PicturePlace() {
   const show = useSession((s) => s.history.show);
   const rate = useSession((s) => s.picture.rate);
   const chosen = useView((v) => v.figure);
+  const numbers = useView((v) => v.numbers);
   const figure = show.figures.find((f) => f.id === chosen) ?? show.figures.find((f) => f.id === 'ferry') ?? show.figures[0];
   const thing = figure ? thingsOf(show).find((t) => t.id === figure.id) : undefined;
   const [at, setAt] = useState<HTMLElement | null>(null);
@@ -39,12 +44,13 @@ export function PicturePlace() {
     <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
       <Box sx={{ display: 'grid', gridTemplateRows: 'minmax(160px, 1fr) auto auto', minHeight: 0, px: 1.5, pt: 1, gap: 1, minWidth: 0 }}>
         <Box sx={{ minHeight: 0, display: 'grid', placeItems: 'center', overflow: 'hidden' }}>
-          <PictureStage most={1280} sx={{ maxHeight: '100%', width: '100%', maxWidth: '100%', height: 'auto', containerType: 'inline-size' }}>{figure && <Handles figure={figure} figures={show.figures} />}</PictureStage>
+          <PictureStage most={1280} sx={{ maxHeight: '100%', width: '100%', maxWidth: '100%', height: 'auto', containerType: 'inline-size' }}>{figure && <Handles figure={figure} figures={show.figures} />}{figure && numbers && <Numbers figure={figure} />}</PictureStage>
         </Box>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
           <Typography variant="h2">Figures, back to front</Typography>
           <Box sx={{ flex: 1 }} />
           <Box sx={(t) => ({ color: t.ink.sheetFaint, fontSize: '0.9rem', whiteSpace: 'nowrap' })}>{PICTURE_WIDTH} × {PICTURE_HEIGHT} · {Math.round(rate)} frames/s here</Box>
+          <Button variant="text" aria-pressed={numbers} onClick={() => look({ numbers: !numbers })} title="Writes what moves in the selected figure on the picture, in this window only." sx={(t) => ({ '&[aria-pressed=true]': { background: t.ink.paper, color: t.ink.paperText } })}>numbers</Button>
           <Button variant="outlined" onClick={screen}>Open a screen</Button>
           <Button variant="text" aria-haspopup="menu" onClick={(e) => setAt(e.currentTarget)}>+ figure</Button>
           <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)}>{NEW.map(([name, form, place]) => <MenuItem key={name} onClick={() => add(name, form, place)}>{name}<Box component="span" sx={{ ml: 1.5, opacity: 0.75 }}>{figureKindLabel(form.kind)}</Box></MenuItem>)}</Menu>
@@ -133,6 +139,25 @@ function Handles({ figure, figures }: { readonly figure: Figure; readonly figure
           <Box sx={(t) => ({ position: 'absolute', left: pc(figureBox(figure.form).anchorX, 1), bottom: pc(figureBox(figure.form).anchorY, 1), borderLeft: '8px solid transparent', borderRight: '8px solid transparent', borderBottom: `13px solid ${t.ink.selected}`, ml: '-8px', mb: '-6px' })} />
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** The numbers of the selected figure that something moves, written on the preview: never on a screen. */
+function Numbers({ figure }: { readonly figure: Figure }) {
+  const moved = useSession((s) => s.history.show.routes.filter((r) => r.target.thing === figure.id).map((r) => r.target.parameter).join(' '));
+  const held = useSession((s) => Object.keys(s.hands).filter((k) => k.startsWith(`${figure.id}/`)).map((k) => k.slice(figure.id.length + 1)).join(' '));
+  const show = useSession((s) => s.history.show);
+  const parameters = thingsOf(show).find((t) => t.id === figure.id)?.parameters.filter((p) => `${moved} ${held}`.split(' ').includes(p.id)) ?? [];
+  return (
+    <Box role="list" aria-label={`Numbers of ${figure.name}`} sx={{ position: 'absolute', left: 0, top: 0, pointerEvents: 'none', background: 'rgba(12, 15, 17, .82)', color: '#f2e9d4', px: 1.25, py: 0.75, display: 'grid', gridTemplateColumns: 'auto auto', columnGap: 1.5, fontSize: '0.9rem' }}>
+      {parameters.length === 0 && <Box role="listitem" sx={{ gridColumn: '1 / 3' }}>Nothing moves {figure.name}.</Box>}
+      {parameters.map((p) => (
+        <Box key={p.id} role="listitem" sx={{ display: 'contents' }}>
+          <span>{p.label}</span>
+          {p.kind === 'number' ? <LiveText read={() => { const v = live.parameter(`${figure.id}/${p.id}`); return Number.isFinite(v) ? formatNumber(v, p) : '–'; }} sx={{ textAlign: 'right', fontWeight: 700 }} /> : <ColourNow at={`${figure.id}/${p.id}`} />}
+        </Box>
+      ))}
     </Box>
   );
 }

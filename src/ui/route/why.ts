@@ -1,7 +1,7 @@
 import { HEALTH } from '../../core/ears/inputMeter';
 import { sourceOf } from '../../core/makers/making';
 import { formatNumber, type NumberParameter } from '../../core/parameters/description';
-import { findSignal, type Signal } from '../../core/show/signals';
+import { findSignal, tellsEvents, type Signal } from '../../core/show/signals';
 import { findParameter, parameterKey, restOf } from '../../core/show/things';
 import type { Route, Show } from '../../core/show/types';
 
@@ -40,6 +40,7 @@ export function whyNot(show: Show, route: Route, m: Moment): Answer {
   const silent = signal.ear ? notSounding(signal, input!, m) : notMaking(show, signal);
   if (silent) return silent;
   if (signal.kind === 'colour' && end.parameter.kind !== 'colour') return { words: `${name} gives colours, and ${what} is none.`, remedy: null };
+  if (end.parameter.kind === 'number' && end.parameter.takesEvents && !tellsEvents(signal)) return { words: `${what} takes hits, and ${name} is a level. Put a crossing between them.`, remedy: null };
   if (route.shaping.amount === 0) return { words: 'Its amount is 0: it stays at rest.', remedy: 'raise the amount' };
   if (route.shaping.floor && m.recent <= route.shaping.floor.at) return { words: `${name} is below its floor.`, remedy: 'lower the floor' };
   if (signal.kind === 'event' && m.recent === 0) return { words: `${name}: ${signal.ear?.listening.kind === 'hit' ? 'no hit' : 'nothing'} in the last two seconds.`, remedy: null };

@@ -28,10 +28,12 @@ export interface View {
   readonly fanning: { readonly signal: string; readonly target: Target } | null;
   /** New routes are tried unseen. */
   readonly unseen: boolean;
+  /** Numbers of the selected figure are written on the picture, in this window only. */
+  readonly numbers: boolean;
   /** Routes as a list in place of ribbons. */
   readonly list: boolean;
 }
-export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, ear: null, trying: null, moving: null, aiming: null, keys: false, fanning: null, unseen: false, list: false }));
+export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, ear: null, trying: null, moving: null, aiming: null, keys: false, fanning: null, unseen: false, numbers: false, list: false }));
 
 export const look = (change: Partial<View>): void => useView.setState(change);
 
