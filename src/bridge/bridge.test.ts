@@ -5,7 +5,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { WebSocket } from 'ws';
-import { BRIDGE_PROTOCOL, DMX_FRAME_BYTES, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, type OverlayPage } from '../core/protocols/bridge';
+import { ARRIVAL_BYTES, BRIDGE_PROTOCOL, DMX_FRAME_BYTES, FRAME_ARRIVALS, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, OVERLAY_HEAD, type OverlayPage } from '../core/protocols/bridge';
 import { startServer, type RunningServer } from './server';
 
 let server: RunningServer;
@@ -119,6 +119,27 @@ describe('what a driver says', () => {
 });
 
 describe('overlay pages', () => {
+  it('get a thousand hits, each with its time and strength, though values come as seldom as they like', async () => {
+    const page = await connect('role=page&overlay=b');
+    const p = await driver();
+    say(p, { type: 'overlays', version: 7, overlays: [overlay('a'), overlay('b')] });
+    await until(() => page.texts.at(-1)?.version === 7);
+    for (let i = 0; i < 1000; i += 4) {
+      const b = Buffer.alloc(OVERLAY_HEAD + 4 * ARRIVAL_BYTES);
+      b[0] = FRAME_ARRIVALS;
+      b.writeUInt32LE(7, 4);
+      for (let k = 0; k < 4; k++) { b.writeDoubleLE((i + k) / 100, OVERLAY_HEAD + k * ARRIVAL_BYTES); b.writeUInt32LE(4, OVERLAY_HEAD + k * ARRIVAL_BYTES + 8); b.writeFloatLE((i + k) / 10, OVERLAY_HEAD + k * ARRIVAL_BYTES + 12); }
+      p.socket.send(b);
+    }
+    const old = Buffer.alloc(OVERLAY_HEAD + ARRIVAL_BYTES);
+    old[0] = FRAME_ARRIVALS;
+    old.writeUInt32LE(6, 4);
+    p.socket.send(old); // of an older document
+    p.socket.send(overlayFrame(7, [1, 1, 1, 1, 44, 0.5, 0.25, 0.125]));
+    await until(() => page.frames.some((f) => f[0] === FRAME_OVERLAY));
+    const got = page.frames.filter((f) => f[0] === FRAME_ARRIVALS).flatMap((f) => Array.from({ length: (f.length - OVERLAY_HEAD) / ARRIVAL_BYTES }, (_, k) => [f.readDoubleLE(OVERLAY_HEAD + k * ARRIVAL_BYTES), f.readFloatLE(OVERLAY_HEAD + k * ARRIVAL_BYTES + 12)]));
+    expect(got).toEqual(Array.from({ length: 1000 }, (_, i) => [i / 100, Math.fround(i / 10)]));
+  });
   it('opened first, late, or after a restart show the right thing', async () => {
     const early = await connect('role=page&overlay=b');
     await until(() => early.texts.length === 1);
