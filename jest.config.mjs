@@ -5,6 +5,6 @@ const config = {
     { ...shared, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'] },
     { ...shared, displayName: 'e2e', testMatch: ['<rootDir>/e2e/**/*.test.ts'] },
   ],
-  testTimeout: 120000,
+  testTimeout: 240000,
 };
 export default config;

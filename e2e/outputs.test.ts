@@ -78,6 +78,33 @@ describe('outputs', () => {
     } finally { await other.close(); }
   });
 
+  it('every hit reaches an overlay page by itself, though it draws five times a second', async () => {
+    const other = await visit(null);
+    const listener = new Listener(server, 'frame');
+    try {
+      await other.page.evaluateOnNewDocument(() => { window.requestAnimationFrame = (draw) => window.setTimeout(() => draw(performance.now()), 200); });
+      await v.page.keyboard.press('1');
+      await named(v.page, 'button', 'Pause');
+      await v.page.keyboard.press('Space');
+      await named(v.page, 'button', 'Play');
+      await until('the last hit passed on', async () => { const n = listener.arrivals.length; await new Promise((r) => setTimeout(r, 500)); return n === listener.arrivals.length; });
+      listener.arrivals.length = 0;
+      await other.page.goto(`${server.url}overlay/frame?key=${server.key()}`, { waitUntil: 'load' });
+      const sparks = async (): Promise<number> => Number(await other.page.$eval('canvas', (c) => c.dataset.sparks ?? 'NaN'));
+      await until('the page to draw', async () => (await sparks()) === 0);
+      await v.page.keyboard.press('Space');
+      await until('eight hits', () => listener.arrivals.length >= 8, 60000);
+      await v.page.keyboard.press('Space');
+      await until('a spark of each', async () => { const n = listener.arrivals.length; await new Promise((r) => setTimeout(r, 500)); return n === listener.arrivals.length && (await sparks()) === n; });
+      const times = listener.arrivals.map(([t]) => t);
+      expect(new Set(times).size).toBe(times.length);
+      expect(times).toEqual([...times].sort((a, b) => a - b));
+      expect(listener.arrivals.every(([, value]) => value > 0 && value <= 100)).toBe(true);
+      expect(new Set(listener.arrivals.map(([, value]) => value)).size).toBeGreaterThan(2);
+      await v.page.keyboard.press('Space');
+    } finally { listener.close(); await other.close(); }
+  });
+
   it('a screen has its own picture; dark takes out picture, lamps and overlay, and freeze holds them', async () => {
     await v.page.keyboard.press('3');
     await named(v.page, 'button', 'Open a screen');

@@ -6,11 +6,12 @@ import path from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { WebSocket } from 'ws';
 import { writeWav } from '../src/core/audio/wav';
+import { ARRIVAL_BYTES, FRAME_ARRIVALS, OVERLAY_HEAD } from '../src/core/protocols/bridge';
 
 const root = process.cwd();
 
 /** Waits for a state, not for a time. @throws Error that names what was waited for */
-export async function until<T>(what: string, look: () => T | Promise<T>, ms = 30000): Promise<NonNullable<T>> {
+export async function until<T>(what: string, look: () => T | Promise<T>, ms = 60000): Promise<NonNullable<T>> {
   const end = Date.now() + ms;
   for (;;) {
     const value = await look();
@@ -98,12 +99,12 @@ export function named(page: Page, role: string, name: string): Promise<ElementHa
   return until(`a ${role} called “${name}”`, () => page.$(`::-p-aria([name="${name}"][role="${role}"])`)) as Promise<ElementHandle<Element>>;
 }
 export async function press(page: Page, role: string, name: string): Promise<void> {
-  await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(30000).click();
+  await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(60000).click();
 }
 /** Presses what the selector finds, once it is wholly in view and has come to rest: what moves is missed, and what is half scrolled away lies under its neighbour. */
 export async function tap(page: Page, selector: string): Promise<void> {
   await until(`“${selector}”`, () => page.$eval(selector, (e) => { e.scrollIntoView({ block: 'nearest', inline: 'nearest' }); return true; }).catch(() => false));
-  await page.locator(selector).setTimeout(30000).click();
+  await page.locator(selector).setTimeout(60000).click();
 }
 /** Opens a menu by its button, once the one before has quite gone: a press on its backdrop would only close that. */
 export async function openMenu(page: Page, button: string): Promise<void> {
@@ -127,17 +128,20 @@ export class Listener {
   lastAt = 0;
   largestGapMs = 0;
   rest: number[] = [];
+  /** Events that came: show time, and how much in the parameter's unit. */
+  readonly arrivals: (readonly [time: number, value: number])[] = [];
   readonly #socket: WebSocket;
   constructor(server: Server, overlay: string) {
     this.#socket = new WebSocket(`ws://127.0.0.1:${server.port}/bridge?role=page&overlay=${overlay}&key=${server.key()}`);
     this.#socket.on('error', () => undefined);
     this.#socket.on('message', (data: Buffer, binary) => {
       if (!binary) { const m = JSON.parse(data.toString()) as { overlay: { parameters: { rest: number[] }[] } | null }; this.rest = m.overlay?.parameters.flatMap((p) => p.rest) ?? []; return; }
+      if (data[0] === FRAME_ARRIVALS) { for (let at = OVERLAY_HEAD; at < data.length; at += ARRIVAL_BYTES) this.arrivals.push([data.readDoubleLE(at), data.readFloatLE(at + 12)]); return; }
       const now = performance.now();
       if (this.lastAt) this.largestGapMs = Math.max(this.largestGapMs, now - this.lastAt);
       this.lastAt = now;
       this.frames++;
-      this.numbers = Array.from({ length: (data.length - 16) / 4 }, (_, i) => data.readFloatLE(16 + i * 4));
+      this.numbers = Array.from({ length: (data.length - OVERLAY_HEAD) / 4 }, (_, i) => data.readFloatLE(OVERLAY_HEAD + i * 4));
     });
   }
   close(): void { this.#socket.terminate(); }

@@ -40,8 +40,8 @@ export class Sparks {
       const along = ((k * 0.618034) % 1) * 2 * (OVERLAY_WIDTH + OVERLAY_HEIGHT);
       const [x, y] = along < OVERLAY_WIDTH ? [along, 0] : along < OVERLAY_WIDTH + OVERLAY_HEIGHT ? [OVERLAY_WIDTH, along - OVERLAY_WIDTH] : along < 2 * OVERLAY_WIDTH + OVERLAY_HEIGHT ? [2 * OVERLAY_WIDTH + OVERLAY_HEIGHT - along, OVERLAY_HEIGHT] : [0, 2 * (OVERLAY_WIDTH + OVERLAY_HEIGHT) - along];
       // Inside the band, out of the corners.
-      const cx = Math.min(OVERLAY_WIDTH - 58, Math.max(58, x!)), cy = Math.min(OVERLAY_HEIGHT - 58, Math.max(58, y!)), r = 24 * this.#size[k % SPARKS]! * Math.sqrt(left);
-      g.globalAlpha = left;
+      const cx = Math.min(OVERLAY_WIDTH - 58, Math.max(58, x!)), cy = Math.min(OVERLAY_HEIGHT - 58, Math.max(58, y!)), r = 40 * this.#size[k % SPARKS]! * Math.sqrt(left);
+      g.globalAlpha = Math.sqrt(left);
       g.beginPath();
       for (let i = 0; i < 8; i++) { const a = (i * Math.PI) / 4, d = i % 2 ? r * 0.34 : r; if (i === 0) g.moveTo(cx + d, cy); else g.lineTo(cx + d * Math.cos(a), cy + d * Math.sin(a)); }
       g.closePath();

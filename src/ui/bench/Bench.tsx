@@ -20,7 +20,7 @@ import { FitCard } from './FitCard';
 import { fitToHeard } from './fitToHeard';
 import { Replay } from './replay';
 import { AmountBy, RouteActs } from './RouteActs';
-import { FitControls, FRESH, stepSettings, stepWords, type SetShaping } from './stepSettings';
+import { FitEdges, FitWays, FRESH, stepSettings, stepWords, type SetShaping } from './stepSettings';
 
 /** Highest number that a fit or a floor may be set to, by what the signal measures. */
 const FIT_MOST: Readonly<Record<Measure, number>> = { amplitude: 4, loudness: 4, strength: 4, share: 4, count: 128, note: 127, bpm: 400, hz: 24000 };
@@ -59,9 +59,11 @@ export function Bench() {
   const key = end ? `${end.thing.id}/${end.parameter.id}` : '';
   const tap = (t: Tap): number => live.frame?.taps[TAP_INDEX[t]] ?? NaN;
   const plain = (x: number): string => (Number.isFinite(x) ? (Math.abs(x) < 0.1 ? x.toFixed(4) : x.toFixed(2)) : '–');
+  /** As short as a card is narrow. */
+  const short = (x: number): string => (Number.isFinite(x) ? x.toFixed(Math.abs(x) < 0.1 && x !== 0 ? 3 : 2).replace(/^(-?)0\./, '$1.').replace(/^-?\.0+$/, '0').replace(/\.00$/, '') : '–');
   const inUnit = (x: number): string => (number ? (Number.isFinite(x) ? formatNumber(x, number) : '–') : plain(x));
   /** In the parameter's unit, which stands below. */
-  const bare = (x: number): string => (number ? formatNumber(x, { ...number, unit: '' }) : plain(x));
+  const bare = (x: number): string => (number ? formatNumber(x, { ...number, unit: '' }) : short(x));
   const replay = (): { now: Replay; ghost: Replay | null } => {
     live.trace(route.signal, trace);
     after.run(trace, shaping, event, usual, restN, reachN);
@@ -78,8 +80,8 @@ export function Bench() {
       : step === 'fit' ? <FitCard fit={shaping.fit!} source={() => replay().now.of(fitSource())} now={() => tap(fitSource())} set={(low, high) => set({ fit: { mode: 'hand', low, high } }, 'fit by hand', 'fit')} />
         : step === 'curve' ? <CurveCard points={shaping.curve!.points} now={() => tap(entering('curve'))} set={(points) => set({ curve: { points } }, 'bend the curve', 'curve')} /> : undefined;
     return (
-      <Card key={step} tap={step} open={open === step} onOpen={() => setOpen(step)} replay={replay} value={() => plain(tap(step))} say={plain} sub={stepWords(step, shaping, plain)} onRemove={() => set({ [step]: undefined }, `remove ${TITLE[step]}`)} {...(graph !== undefined && { graph })}>
-        {step === 'fit' ? <FitControls fit={shaping.fit!} usual={usual} most={FIT_MOST[measure]} set={(fit, mark) => set({ fit }, 'set a fit', mark)} onHeard={() => fitToHeard(route.id)} /> : stepSettings(step, shaping, set, { floorMost: event ? 1 : FIT_MOST[measure] / 2, usual })}
+      <Card key={step} tap={step} open={open === step} onOpen={() => setOpen(step)} replay={replay} value={() => plain(tap(step))} say={short} sub={stepWords(step, shaping, plain)} onRemove={() => set({ [step]: undefined }, `remove ${TITLE[step]}`)} {...(graph !== undefined && { graph })} {...(step === 'fit' && { beside: <FitEdges fit={shaping.fit!} usual={usual} most={FIT_MOST[measure]} set={(fit, mark) => set({ fit }, 'set a fit', mark)} /> })}>
+        {step === 'fit' ? <FitWays fit={shaping.fit!} usual={usual} set={(fit, mark) => set({ fit }, 'set a fit', mark)} onHeard={() => fitToHeard(route.id)} /> : stepSettings(step, shaping, set, { floorMost: event ? 1 : FIT_MOST[measure] / 2, usual })}
       </Card>
     );
   };
@@ -104,9 +106,9 @@ export function Bench() {
       </Box>
       <Box sx={{ display: 'flex', gap: 1, mt: 0.75 }}>
         <Box sx={{ display: 'flex', gap: 1, overflowX: 'auto', flex: '1 1 0', minWidth: 0 }}>
-          <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} say={plain} sub={() => (event ? 'strength of a hit' : measure === 'amplitude' ? dbText(tap('heard')) : signalText(measure, tap('heard')))} />
+          <Card tap="heard" open={open === 'heard'} onOpen={() => setOpen('heard')} replay={replay} value={() => plain(tap('heard'))} say={short} sub={() => (event ? 'strength of a hit' : measure === 'amplitude' ? dbText(tap('heard')) : signalText(measure, tap('heard')))} />
           {cards}
-          <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} say={plain} sub={`${Math.round(shaping.amount * 100)} %${route.amountBy === null ? '' : ', moved'}`}>
+          <Card tap="amount" open={open === 'amount'} onOpen={() => setOpen('amount')} replay={replay} value={() => plain(tap('amount'))} say={short} sub={`${Math.round(shaping.amount * 100)} %${route.amountBy === null ? '' : ', moved'}`}>
             <NumberField label="Amount" value={Math.round(shaping.amount * 100)} unit="%" min={0} max={200} step={1} usual={100} onChange={(a) => set({ amount: a / 100 }, 'set an amount', 'amount')} onEnd={endDrag} sx={field} />
             <AmountBy route={route} />
           </Card>

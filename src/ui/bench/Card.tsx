@@ -47,11 +47,13 @@ export interface CardProps {
   readonly sub: string | (() => string);
   readonly onRemove?: () => void;
   readonly graph?: ReactNode;
+  /** Shown beside the number while it is open. */
+  readonly beside?: ReactNode;
   readonly children?: ReactNode;
 }
 
 /** One step: its name, the last twelve seconds through it, the number that comes out of it, and, when open, its settings. */
-export function Card({ tap, open, onOpen, replay, value, say, sub, onRemove, graph, children }: CardProps) {
+export function Card({ tap, open, onOpen, replay, value, say, sub, onRemove, graph, beside, children }: CardProps) {
   const changed = useMemo(() => { const c = columnChanged(() => Math.floor((live.traces?.newest ?? -1) / 5)); return () => c(); }, []);
   const card = useRef<HTMLDivElement>(null);
   useEffect(() => { if (open) card.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' }); }, [open]);
@@ -65,7 +67,7 @@ export function Card({ tap, open, onOpen, replay, value, say, sub, onRemove, gra
         {open && onRemove && <Button variant="text" onClick={(e) => { e.stopPropagation(); onRemove(); }} aria-label={`Remove ${TITLE[tap]}`} sx={{ color: 'inherit', minHeight: 26, p: '0 6px', fontSize: '0.84rem' }}>remove</Button>}
       </Box>
       {graph ?? <Graph tap={tap} replay={replay} changed={changed} say={say} />}
-      <LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} />
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}><LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} />{open && beside && <Box onClick={(e) => e.stopPropagation()}>{beside}</Box>}</Box>
       <Box sx={{ minHeight: 32, display: 'flex', alignItems: 'center', gap: 1, color: 'var(--faint)', fontFamily: FONT.number, fontSize: '0.8125rem', letterSpacing: '-0.02em', whiteSpace: 'nowrap' }} onClick={(e) => { if (open) e.stopPropagation(); }}>
         {open && children ? children : typeof sub === 'string' ? sub : <LiveText read={sub} sx={{ fontSize: '0.84rem' }} />}
       </Box>
@@ -113,7 +115,7 @@ function Graph({ tap, replay, changed, say }: { readonly tap: Tap; readonly repl
   return (
     <Box sx={{ position: 'relative', height: 62 }}>
       <Box component="canvas" ref={ref} aria-hidden sx={(t) => ({ width: '100%', height: 62, display: 'block', color: t.ink.paperText, '--ghost': t.ink.paperDeep })} />
-      <LiveText read={() => (most.current >= least.current ? `${say(least.current)} – ${say(most.current)}` : '')} sx={(t) => ({ position: 'absolute', top: -3, left: 0, px: 0.25, background: 'var(--card)', color: t.ink.paperText, fontFamily: FONT.number, fontSize: '0.8125rem', letterSpacing: '-0.02em', lineHeight: '15px', whiteSpace: 'nowrap' })} />
+      <LiveText read={() => (most.current >= least.current ? `${say(least.current)}–${say(most.current)}` : '')} sx={(t) => ({ position: 'absolute', top: -3, left: 0, px: 0.25, background: 'var(--card)', color: t.ink.paperText, fontFamily: FONT.number, fontSize: '0.8125rem', letterSpacing: '-0.04em', lineHeight: '15px', whiteSpace: 'nowrap' })} />
     </Box>
   );
 }

@@ -15,7 +15,7 @@ export const FRESH: { readonly [K in StepName]: NonNullable<Shaping[K]> } = {
 const field = { color: 'inherit', fontSize: '0.88rem' } as const;
 export type SetShaping = (change: Partial<{ [K in keyof Shaping]: Shaping[K] | undefined }>, what: string, mark?: string | null) => void;
 
-/** Settings of a step as numbers. The fit has more, see {@link FitControls}. */
+/** Settings of a step as numbers. The fit has more, see {@link FitWays}. */
 export function stepSettings(step: Exclude<StepName, 'fit'>, shaping: Shaping, set: SetShaping, range: { readonly floorMost: number; readonly usual: number }): ReactNode {
   const ms = (label: string, value: number, max: number, by: number, usual: number, change: (v: number) => void): ReactNode => <NumberField label={label} value={value} unit="ms" min={0} max={max} step={by} usual={usual} onChange={change} onEnd={endDrag} sx={field} />;
   switch (step) {
@@ -64,20 +64,28 @@ function fitWords(fit: Fit | undefined, plain: (x: number) => string): string {
   return !fit ? '' : fit.mode === 'coming' ? 'to what comes' : `${plain(fit.low)} to ${plain(fit.high)}`;
 }
 
-/** The three ways to fit, and its edges as numbers. */
-export function FitControls({ fit, usual, most, set, onHeard }: { readonly fit: Fit; readonly usual: number; readonly most: number; readonly set: (fit: Fit, mark: string | null) => void; readonly onHeard: () => void }) {
+interface FitProps { readonly fit: Fit; readonly usual: number; readonly set: (fit: Fit, mark: string | null) => void }
+
+/** The three ways to fit. */
+export function FitWays({ fit, usual, set, onHeard }: FitProps & { readonly onHeard: () => void }) {
   const low = fit.mode === 'coming' ? 0 : fit.low, high = fit.mode === 'coming' ? usual : fit.high;
-  const step = Math.max(0.0001, usual / 400);
   const choice = { minHeight: 30, px: 0.75, whiteSpace: 'nowrap', fontSize: '0.86rem', color: 'inherit', borderBottom: '3px solid transparent', '&[aria-pressed=true]': { borderBottomColor: 'currentColor' } } as const;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
       <Button variant="text" aria-pressed={fit.mode === 'heard'} onClick={onHeard} sx={choice}>to heard</Button>
       <Button variant="text" aria-pressed={fit.mode === 'coming'} onClick={() => set({ mode: 'coming', forgetS: 30 }, null)} sx={choice}>to what comes</Button>
       <Button variant="text" aria-pressed={fit.mode === 'hand'} onClick={() => set({ mode: 'hand', low, high }, null)} sx={choice}>by hand</Button>
-      {fit.mode === 'coming'
-        ? <><NumberField label="Raise at most" value={fit.mostDb ?? FIT_MOST_DB} unit="dB" min={0} max={96} step={1} usual={FIT_MOST_DB} onChange={(mostDb) => set({ ...fit, mostDb }, 'most')} onEnd={endDrag} sx={{ color: 'inherit' }} /><NumberField label="Forget" value={fit.forgetS} unit="s" min={0.5} max={600} step={0.5} usual={30} onChange={(forgetS) => set({ ...fit, forgetS }, 'forget')} onEnd={endDrag} sx={{ color: 'inherit' }} /></>
-        : <><NumberField label="Fit from" value={low} unit="" min={0} max={high - step} step={step} onChange={(v) => set({ mode: 'hand', low: v, high }, 'fit')} onEnd={endDrag} sx={{ color: 'inherit' }} /><NumberField label="Fit to" value={high} unit="" min={low + step} max={most} step={step} onChange={(v) => set({ mode: 'hand', low, high: v }, 'fit')} onEnd={endDrag} sx={{ color: 'inherit' }} /></>}
     </Box>
   );
+}
+
+/** The fit's edges as numbers; of one that learns, how it does. */
+export function FitEdges({ fit, usual, most, set }: FitProps & { readonly most: number }) {
+  const step = Math.max(0.0001, usual / 400);
+  if (fit.mode === 'coming') {
+    return <><NumberField label="Raise at most" value={fit.mostDb ?? FIT_MOST_DB} unit="dB" min={0} max={96} step={1} usual={FIT_MOST_DB} onChange={(mostDb) => set({ ...fit, mostDb }, 'most')} onEnd={endDrag} sx={field} /><NumberField label="Forget" value={fit.forgetS} unit="s" min={0.5} max={600} step={0.5} usual={30} onChange={(forgetS) => set({ ...fit, forgetS }, 'forget')} onEnd={endDrag} sx={field} /></>;
+  }
+  const { low, high } = fit;
+  return <><NumberField label="Fit from" value={low} unit="" min={0} max={high - step} step={step} onChange={(v) => set({ mode: 'hand', low: v, high }, 'fit')} onEnd={endDrag} sx={field} /><NumberField label="Fit to" value={high} unit="" min={low + step} max={most} step={step} onChange={(v) => set({ mode: 'hand', low, high: v }, 'fit')} onEnd={endDrag} sx={field} /></>;
 }
 
