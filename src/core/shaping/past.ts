@@ -51,7 +51,7 @@ export class Pasts {
   /** Takes `y[i]`, and puts the mean of the span in its place. */
   average(id: number, y: Float64Array, i: number): void { this.#put(id, y, i); this.#mean(id, y, i); }
   /** Takes `y[i]`, and puts the value of a span ago in its place. */
-  delay(id: number, y: Float64Array, i: number): void { this.#put(id, y, i); this.#delayed(id, y, i); }
+  delay(id: number, y: Float64Array, i: number): void { this.#step(id, y, i); this.#delayed(id, y, i); }
 
   #reach(id: number): void {
     const n = this.#places.length / WIDE;
@@ -94,16 +94,20 @@ export class Pasts {
       if (filled >= whole) { const k = now - whole; gone = rings[ring + (k < 0 ? k + n : k)]!; }
       f[id * SUMS + SUM]! += x - gone;
     }
-    rings[ring + now] = x;
-    const next = now + 1 === n ? 0 : now + 1;
-    p[at + NEXT] = next;
-    if (filled < n) p[at + FILLED] = filled + 1;
+    this.#step(id, y, i);
     // Rounding must not add up over a night.
-    if (next === 0 && whole > 0) {
+    if (now + 1 === n && whole > 0) {
       let sum = 0;
       for (let k = 0, m = Math.min(p[at + FILLED]!, whole); k < m; k++) sum += rings[ring + n - 1 - k]!;
       f[id * SUMS + SUM] = sum;
     }
+  }
+  /** The value into the ring, and one place on. */
+  #step(id: number, y: Float64Array, i: number): void {
+    const p = this.#places, at = id * WIDE, n = p[at + ROOM]!, now = p[at + NEXT]!, filled = p[at + FILLED]!;
+    this.#rings[p[at + RING]! + now] = y[i]!;
+    p[at + NEXT] = now + 1 === n ? 0 : now + 1;
+    if (filled < n) p[at + FILLED] = filled + 1;
   }
   #delayed(id: number, y: Float64Array, i: number): void {
     const p = this.#places, rings = this.#rings, at = id * WIDE, ring = p[at + RING]!, n = p[at + ROOM]!, whole = p[at + WHOLE]!, now = p[at + NEXT]!, filled = p[at + FILLED]!;

@@ -6,7 +6,7 @@ import { leastFitHigh, TAP_INDEX, TAPS, type CurvePoint, type Shaping } from './
 const STRIKE = 1, FLOOR = 2, FIT = 4, COMING = 8, CLAMP = 16, SMOOTH = 32, FLIP = 64, CURVE = 128, HOLD = 256, STEADY = 512, AVERAGE = 1024, STEPS = 2048, DELAY = 4096;
 // A row's settings and live state, beside each other: what most rows use first, what is only set last.
 const FLOOR_AT = 0, LOW = 1, HIGH = 2, CLAMP_LOW = 3, CLAMP_HIGH = 4, RISE = 5, FALL = 6, LEVEL = 7, AMOUNT = 8, LEARNED_LOW = 9, LEARNED_HIGH = 10, LEAST = 11, SHARE = 12, STRIKE_FROM = 13, STRIKE_AGE = 14, STRIKE_HOLD = 15, STRIKE_FALL = 16;
-const KEEP = 17, KEPT = 18, KEPT_AGE = 19, REST_RATE = 20, QUICK = 21, CALM = 22, SPEED = 23, BEFORE = 24, STEP_SIZE = 25, FORGET = 26, ATTACK = 27, RELEASE = 28, AVERAGE_S = 29, DELAY_S = 30, WIDE = 32;
+const KEEP = 17, KEPT = 18, KEPT_AGE = 19, REST_RATE = 20, QUICK = 21, CALM = 22, SPEED = 23, BEFORE = 24, STEP_SIZE = 25, STEPS_TO_1 = 26, FORGET = 27, ATTACK = 28, RELEASE = 29, AVERAGE_S = 30, DELAY_S = 31, WIDE = 32;
 /** How quickly the steady filter's own measure of speed follows, as in Casiez, Roussel & Vogel 2012: 1 Hz. */
 const SPEED_TAU: Seconds = 1 / (2 * Math.PI);
 
@@ -18,7 +18,8 @@ export interface FitState { readonly low: number; readonly high: number }
  * is touched by nothing but its own steps: other rows may be added, changed or freed at any time.
  *
  * Numbers come and go through the arrays `x`, `strength`, `more` and `y`: a number that is handed to a function, or handed
- * back, may be put into an object of its own by the machine, ten thousand times a tick.
+ * back, may be put into an object of its own by the machine, ten thousand times a tick. So is one that may also be a constant
+ * such as NaN: what is not finite is therefore made of the number itself (`x - x`).
  */
 export class RouteBank {
   #capacity = 0;
@@ -39,6 +40,8 @@ export class RouteBank {
   readonly #pasts = new Pasts();
   #dt: Seconds = NaN;
   #speedShare = 0;
+  /** Ticks a second. */
+  #rate = 0;
   /** Row whose numbers are kept at every step, or −1. */
   tapped = -1;
   /** The tapped row's numbers, by {@link TAP_INDEX}; NaN for a step it does not have. */
@@ -108,6 +111,7 @@ export class RouteBank {
     s[at + AVERAGE_S] = (average?.ms ?? 0) / 1000;
     if (!average) this.#pasts.drop(2 * row);
     s[at + STEP_SIZE] = steps ? (steps.by === 'count' ? 1 / steps.count : steps.size) : 1;
+    s[at + STEPS_TO_1] = 1 / s[at + STEP_SIZE]!;
     s[at + DELAY_S] = (delay?.ms ?? 0) / 1000;
     if (!delay) this.#pasts.drop(2 * row + 1);
   }
@@ -158,6 +162,7 @@ export class RouteBank {
     if (dt === this.#dt) return;
     this.#dt = dt;
     this.#speedShare = onePole(dt, SPEED_TAU);
+    this.#rate = dt > 0 ? 1 / dt : 0;
     for (let row = 0; row < rows; row++) this.#ease(row, dt);
   }
 
@@ -175,7 +180,7 @@ export class RouteBank {
     const flags = this.#flags[row]!, s = this.#rows, at = row * WIDE, dt = this.#dt, x = this.x[row]!;
     const tap = row === this.tapped ? this.taps : null;
     if (tap) { tap.fill(NaN); tap[TAP_INDEX.heard] = x; }
-    let y = x - x === 0 ? x : NaN;
+    let y = x - x === 0 ? x : x - x;
 
     if (flags & STRIKE) {
       const age = s[at + STRIKE_AGE]! + dt, from = s[at + STRIKE_FROM]!, hold = s[at + STRIKE_HOLD]!, drop = s[at + STRIKE_FALL]!, strength = this.strength[row]!;
@@ -259,7 +264,7 @@ export class RouteBank {
     if (flags & CLAMP) y = Math.min(s[at + CLAMP_HIGH]!, Math.max(s[at + CLAMP_LOW]!, y));
     if (flags & FLIP) y = 1 - y;
     if (flags & CURVE) y = readCurve(this.#curves[row]!, y);
-    if (flags & STEPS) y = Math.floor(y / s[at + STEP_SIZE]! + 0.5 + 1e-9) * s[at + STEP_SIZE]!;
+    if (flags & STEPS) y = Math.floor(y * s[at + STEPS_TO_1]! + 0.5 + 1e-9) * s[at + STEP_SIZE]!;
     return y * s[at + AMOUNT]! * this.more[row]!;
   }
 
@@ -271,7 +276,7 @@ export class RouteBank {
     if (flags & CURVE) {
       if (y - y === 0) {
         // As `readCurve` does, in place: see above.
-        const table = this.#curves[row]!, along = y <= 0 ? 0 : y >= 1 ? CURVE_TABLE : y * CURVE_TABLE, i = along >= CURVE_TABLE ? CURVE_TABLE - 1 : Math.floor(along);
+        const table = this.#curves[row]!, along = CURVE_TABLE * Math.min(1, Math.max(0, y)), i = Math.min(CURVE_TABLE - 1, Math.floor(along));
         y = table[i]! + (table[i + 1]! - table[i]!) * (along - i);
       }
       if (tap) tap[TAP_INDEX.curve] = y;
@@ -294,7 +299,7 @@ export class RouteBank {
       const y = this.y[row]!;
       let calm = s[at + CALM]!, before = s[at + BEFORE]!, speed = s[at + SPEED]!;
       if (calm !== calm) { calm = before = y; speed = 0; }
-      if (dt > 0) speed += ((y - before) / dt - speed) * this.#speedShare;
+      speed += ((y - before) * this.#rate - speed) * this.#speedShare;
       // The rate at rest, and what the speed adds; 1 − exp(−r) by its Padé approximant where that is within 1e−5 of it.
       const r = dt * (s[at + REST_RATE]! + 2 * Math.PI * s[at + QUICK]! * (speed < 0 ? -speed : speed));
       calm += (y - calm) * (r < 0.3 ? r / (1 + r / 2 + (r * r) / 12) : 1 - Math.exp(-r));
@@ -306,9 +311,8 @@ export class RouteBank {
     }
     if (flags & AVERAGE) { this.#pasts.average(2 * row, this.y, row); if (tap) tap[TAP_INDEX.average] = this.y[row]!; }
     if (flags & STEPS) {
-      const size = s[at + STEP_SIZE]!;
       // A hair above the half, so that a third of three is one and not none.
-      this.y[row] = Math.floor(this.y[row]! / size + 0.5 + 1e-9) * size;
+      this.y[row] = Math.floor(this.y[row]! * s[at + STEPS_TO_1]! + 0.5 + 1e-9) * s[at + STEP_SIZE]!;
       if (tap) tap[TAP_INDEX.steps] = this.y[row]!;
     }
     if (flags & DELAY) { this.#pasts.delay(2 * row + 1, this.y, row); if (tap) tap[TAP_INDEX.delay] = this.y[row]!; }
