@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { writeWav } from '../src/core/audio/wav';
 import { named, openMenu, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
@@ -84,6 +85,35 @@ describe('keeping', () => {
     await (await chooser).accept([path.join(folder, 'broken.mp3')]);
     await until('words', async () => (await textOf(v.page, 'body')).includes('cannot be played'));
     expect(await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent))).toEqual(['Deck stems', 'Host’s voice', 'Bell tune']);
+  });
+
+  it('a full store is said in words; nothing is lost, and the show still goes out to a file', async () => {
+    const client = await v.page.createCDPSession();
+    await client.send('Storage.overrideQuotaForOrigin', { origin: new URL(server.url).origin, quotaSize: 1 });
+    await v.page.keyboard.press('1');
+    writeFileSync(path.join(folder, 'long.wav'), writeWav([new Float32Array(48000 * 120).fill(0.1)], 48000, 24));
+    const inputs = (): Promise<(string | null)[]> => v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent));
+    const before = await inputs();
+    const add = async (): Promise<void> => {
+      await openMenu(v.page, '+ input');
+      const chooser = v.page.waitForFileChooser();
+      await press(v.page, 'menuitem', 'A sound file …');
+      await (await chooser).accept([path.join(folder, 'long.wav')]);
+    };
+    await add();
+    await until('words', async () => (await textOf(v.page, 'body')).includes('store is full. Save the show to a file now'));
+    expect(await inputs()).toEqual(before);
+    for (const old of readdirSync(folder)) if (old.endsWith('.batucada')) rmSync(path.join(folder, old));
+    await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+    await openMenu(v.page, 'Show menu');
+    await press(v.page, 'menuitem', 'Save to a file');
+    await until('the whole file', () => readdirSync(folder).find((f) => f.endsWith('.batucada') && statSync(path.join(folder, f)).size > 20e6));
+    // Room again: the same sound is taken.
+    await client.send('Storage.overrideQuotaForOrigin', { origin: new URL(server.url).origin });
+    await add();
+    await until('it there', async () => (await inputs()).length === before.length + 1);
+    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await until('it gone again', async () => (await inputs()).length === before.length);
   });
 
   it('a second window waits, and takes the show over when told to', async () => {

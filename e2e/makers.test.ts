@@ -134,6 +134,15 @@ describe('a controller over the network', () => {
   });
 });
 
+describe('timed text', () => {
+  it('shows the line whose time has come, large enough to be read from the deck', async () => {
+    await v.page.keyboard.press('2');
+    await addMaker('Timed text', 'Short texts at their times, for whoever stands before the camera.');
+    await until('a line', async () => /Look up|Wave to the far bank/.test(await v.page.$$eval('[data-signal]', (all) => all.map((e) => e.textContent).join('|'))));
+    await undo();
+  });
+});
+
 describe('routes beside each other', () => {
   it('solo leaves only one moving, and why says so to the others; bypass passes the shaping by', async () => {
     await tap(v.page, '[data-parameter="ferry/height"]');

@@ -9,6 +9,7 @@ import { LiveText } from '../controls/LiveText';
 import { Sheet } from '../controls/Sheet';
 import { SignalTrace } from '../controls/SignalTrace';
 import { readSignal } from '../listen/Ears';
+import { live } from '../live/live';
 import { edit, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { HandControl } from './HandControl';
@@ -37,6 +38,7 @@ export function SignalRow({ signal }: { readonly signal: Signal }) {
           <Typography variant="h3" component="h3" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{name}</Typography>
           <LiveText read={(now) => readSignal(signal, now)} sx={{ fontSize: '0.92rem' }} />
         </Box>
+        {maker?.making.kind === 'prompter' && <PresentLine id={id} lines={maker.making.lines} />}
         {maker && (maker.making.kind === 'slider' || maker.making.kind === 'button') && <HandControl maker={maker} />}
         <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0,1fr) 110px', gap: 1, alignItems: 'end' }}>
           <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{input}</Box>
@@ -46,6 +48,11 @@ export function SignalRow({ signal }: { readonly signal: Signal }) {
       {maker && picked && <Sheet name={`${id} settings`} sx={{ p: 1, mt: 0.25 }}><Rename maker={maker} /><MakerSettings maker={maker} /></Sheet>}
     </Box>
   );
+}
+
+/** What timed text says now, to be read from across the deck. */
+function PresentLine({ id, lines }: { readonly id: string; readonly lines: readonly { readonly text: string }[] }) {
+  return <Box sx={{ fontSize: '1.3rem', fontWeight: 700, minHeight: 34, whiteSpace: 'normal', lineHeight: 1.25 }}><LiveText read={() => lines[Math.round(live.signal(id)) - 1]?.text ?? ''} sx={{ whiteSpace: 'normal', fontFamily: 'inherit' }} /></Box>;
 }
 
 function Rename({ maker }: { readonly maker: Maker }) {

@@ -6,7 +6,7 @@ import type { Show } from '../../core/show/types';
 export function makerWords(making: Making, show: Pick<Show, 'ears' | 'makers'>): string {
   const source = sourceOf(making), from = 'on' in making || 'of' in making ? (source === null ? ', waits for a signal' : ` · ${findSignal(show, source)?.name ?? 'signal gone'}`) : '';
   switch (making.kind) {
-    case 'oscillator': return `${making.shape}, ${making.every.unit === 'hz' ? `${making.every.value} Hz` : making.every.value === 1 ? 'every beat' : `${making.every.value} beats`}`;
+    case 'oscillator': return `${making.shape}, ${making.every.unit === 'hz' ? `${short(making.every.value)} Hz` : making.every.value === 1 ? 'every beat' : `${short(making.every.value)} beats`}`;
     case 'random': return `${making.choices === null ? 'random' : `one of ${making.choices}`}${from}`;
     case 'slider': case 'button': return making.touch ? touchWords(making.touch) : making.kind === 'button' && making.key ? `key ${making.key.toUpperCase()}` : 'by hand';
     case 'clock': return { position: 'seconds of the show', sinceOpened: 'seconds since it was opened', beats: 'beats' }[making.reading];
@@ -18,3 +18,6 @@ export function makerWords(making: Making, show: Pick<Show, 'ears' | 'makers'>):
 export function touchWords(touch: NonNullable<Extract<Making, { kind: 'slider' }>['touch']>): string {
   return touch.by === 'osc' ? touch.address : `${touch.message} ${touch.message === 'controller' || touch.message === 'note' ? `${touch.number}, ` : ''}channel ${touch.channel}`;
 }
+
+/** Three decimals at most, and no more than it has. */
+function short(x: number): string { return String(Number(x.toFixed(3))); }
