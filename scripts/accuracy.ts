@@ -13,13 +13,14 @@ import { bandsReport } from './accuracy/bands';
 import { pitchReport } from './accuracy/pitch';
 import { costReport } from './accuracy/cost';
 import { soundnessReport } from './accuracy/soundness';
+import { showItReport } from './accuracy/showIt';
 import { quantile, Report } from './accuracy/report';
 
 const args = process.argv.slice(2);
 const report = new Report(args.includes('--json'));
 const quick = args.includes('--quick');
 const wanted = args.filter((a) => !a.startsWith('--'));
-const GROUPS = ['loudness', 'bands', 'hits', 'beat', 'pitch', 'speech', 'soundness', 'cost'];
+const GROUPS = ['loudness', 'bands', 'hits', 'beat', 'pitch', 'speech', 'soundness', 'show it', 'cost'];
 for (const w of wanted) if (!GROUPS.includes(w)) { console.error(`There is no group “${w}”. Groups: ${GROUPS.join(', ')}.`); process.exit(1); }
 const asked = (name: string): boolean => wanted.length === 0 || wanted.includes(name);
 
@@ -169,5 +170,6 @@ if (asked('beat')) beat();
 if (asked('pitch')) pitchReport(report);
 if (asked('speech')) speech();
 if (asked('soundness')) soundnessReport(report);
+if (asked('show it')) showItReport(report, quick);
 if (asked('cost')) await costReport(report, quick);
 report.print();
