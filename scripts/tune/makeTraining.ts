@@ -14,6 +14,9 @@ const file = openSync(`${out}.f32`, 'w');
 const index: object[] = [];
 let offset = 0;
 
+/** Written again and again: what is made so far can be trained on. */
+function writeIndex(): void { writeFileSync(`${out}.json`, JSON.stringify({ count: BAND_COUNT + FLAT_COUNT, bands: BAND_COUNT, pieces: index })); }
+
 /** What a room, a mixer and a cheap microphone do to it. */
 function colour(m: { left: Float32Array; right: Float32Array }, random: () => number): void {
   const mono = random() < 0.5;
@@ -77,7 +80,7 @@ for (let seed = from; seed < to; seed++) {
     colour(both, random);
     put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: piece.drums.length + (bedDb > -90 ? piece.bed.length : 0) > 20, hitKnown: true });
   }
-  if (seed % 20 === 0) console.error(seed);
+  if (seed % 20 === 0) { console.error(seed); writeIndex(); }
 }
 closeSync(file);
-writeFileSync(`${out}.json`, JSON.stringify({ count: BAND_COUNT + FLAT_COUNT, bands: BAND_COUNT, pieces: index }));
+writeIndex();
