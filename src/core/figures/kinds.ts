@@ -7,6 +7,13 @@ export const PICTURE_HEIGHT = 720;
 /** Every wave length divides this, so that the water has no seam when its way starts over. */
 export const WAVE_WRAP = 64000;
 
+/** A dial's radius at rest, in picture pixels, and over how many degrees its needle goes. */
+export const DIAL_RADIUS = 110;
+export const DIAL_SWEEP = 240;
+/** From one segment of a meter to the next, and how wide each is, in picture pixels. */
+export const METER_PITCH = 26;
+export const METER_WIDTH = 64;
+
 export const PRINT_FORMS = ['ferry', 'hills', 'moon', 'sail', 'block'] as const;
 export type PrintForm = (typeof PRINT_FORMS)[number];
 
@@ -16,7 +23,9 @@ export type FigureForm =
   | { readonly kind: 'print'; readonly form: PrintForm }
   | { readonly kind: 'waves'; readonly rows: number }
   | { readonly kind: 'lanterns'; readonly count: number; readonly width: number }
-  | { readonly kind: 'stars'; readonly count: number };
+  | { readonly kind: 'stars'; readonly count: number }
+  | { readonly kind: 'dial'; /** Strokes on its face. */ readonly marks: number }
+  | { readonly kind: 'meter'; readonly segments: number; /** Grows upward; otherwise to the right. */ readonly upright: boolean };
 export type FigureKind = FigureForm['kind'];
 
 const moves = (rise: number, across: number): ParameterDescription[] => [
@@ -72,6 +81,26 @@ const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly para
       colourParameter({ id: 'ink', label: 'ink', help: 'Their colour.', rest: '#f2e9d4', reach: '#f0b53c' }),
     ],
   },
+  dial: {
+    label: 'needle dial',
+    parameters: [
+      numberParameter({ id: 'reading', label: 'reading', help: 'Where the needle points: from the first mark to the last.', unit: '%', min: 0, max: 100, step: 1, rest: 0, reach: 90, attackMs: 30, releaseMs: 340 }),
+      numberParameter({ id: 'size', label: 'size', help: 'Scales it about its middle.', unit: '×', min: 0, max: 6, step: 0.01, rest: 1, reach: 1.1 }),
+      numberParameter({ id: 'glow', label: 'glow', help: 'How brightly its face is lit.', unit: '%', min: 0, max: 100, step: 1, rest: 70, reach: 100, attackMs: 4, releaseMs: 220 }),
+      ...moves(12, 30),
+      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of the needle.', rest: '#0b0a0a', reach: '#e8572a' }),
+    ],
+  },
+  meter: {
+    label: 'segmented meter',
+    parameters: [
+      numberParameter({ id: 'level', label: 'level', help: 'How much of it is lit. Its segments light whole.', unit: '%', min: 0, max: 100, step: 1, rest: 0, reach: 100, attackMs: 4, releaseMs: 260 }),
+      numberParameter({ id: 'size', label: 'size', help: 'Scales it about its foot.', unit: '×', min: 0, max: 6, step: 0.01, rest: 1, reach: 1.1 }),
+      ...moves(12, 30),
+      colourParameter({ id: 'ink', label: 'first ink', help: 'The colour of the first segment.', rest: '#6db5a9', reach: '#f0b53c' }),
+      colourParameter({ id: 'top', label: 'last ink', help: 'The colour of the last segment; those between lie between.', rest: '#e8572a', reach: '#f2e9d4' }),
+    ],
+  },
 };
 
 export function figureKindLabel(kind: FigureKind): string {
@@ -90,6 +119,8 @@ export function figureBox(form: FigureForm): FigureBox {
     case 'waves': return { width: PICTURE_WIDTH, height: form.rows * 34 + 20, anchorX: 0, anchorY: 0 };
     case 'lanterns': return { width: form.width, height: 70, anchorX: 0.5, anchorY: 1 };
     case 'stars': return { width: PICTURE_WIDTH, height: 340, anchorX: 0, anchorY: 0 };
+    case 'dial': return { width: 2 * DIAL_RADIUS, height: 2 * DIAL_RADIUS, anchorX: 0.5, anchorY: 0.5 };
+    case 'meter': return form.upright ? { width: METER_WIDTH, height: form.segments * METER_PITCH, anchorX: 0.5, anchorY: 0 } : { width: form.segments * METER_PITCH, height: METER_WIDTH, anchorX: 0, anchorY: 0.5 };
     case 'print':
       switch (form.form) {
         case 'ferry': return { width: 700, height: 420, anchorX: 0.5, anchorY: 0 };

@@ -135,6 +135,8 @@ const showSchema = Joi.object({
       Joi.object({ kind: Joi.valid('waves').required(), rows: Joi.number().integer().min(1).max(24).required() }),
       Joi.object({ kind: Joi.valid('lanterns').required(), count: Joi.number().integer().min(1).max(200).required(), width: Joi.number().min(10).max(4000).required() }),
       Joi.object({ kind: Joi.valid('stars').required(), count: Joi.number().integer().min(1).max(500).required() }),
+      Joi.object({ kind: Joi.valid('dial').required(), marks: Joi.number().integer().min(2).max(61).required() }),
+      Joi.object({ kind: Joi.valid('meter').required(), segments: Joi.number().integer().min(1).max(200).required(), upright: flag }),
     ).required(),
     at: Joi.object({ x: Joi.number().min(-4000).max(4000).required(), y: Joi.number().min(-4000).max(4000).required() }).required(),
     hidden: Joi.boolean().required(),

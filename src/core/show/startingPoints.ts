@@ -45,12 +45,12 @@ export const STARTING_POINTS: readonly StartingPoint[] = [
     },
   },
   {
-    name: 'A meter of eight bands', help: 'Eight blocks that grow from their feet, low at the left, high at the right.',
+    name: 'A meter of eight bands', help: 'Eight meters whose segments light whole, low at the left, high at the right.',
     make: (show, input) => {
       const b = new Builder(show), ear = b.ear('Eight bands', input, { kind: 'bands', set: 'mel', crossovers: [], weighting: { kind: 'flat' }, gainsDb: [] });
-      const blocks = Array.from({ length: 8 }, (_, i) => b.figure(`Block ${i + 1}`, { kind: 'print', form: 'block' }, 290 + i * 100, 120, { size: 0.32, grow: 0.2, ink: i % 2 ? '#f0b53c' : '#e8572a' }));
-      const fan = fanOut(b.show, ear, blocks, 'grow', () => null);
-      b.do(fan.command).do((d) => { for (const r of d.routes) if (fan.routes.some((f) => f.id === r.id)) r.reach = 3; });
+      const meters = Array.from({ length: 8 }, (_, i) => b.figure(`Meter ${i + 1}`, { kind: 'meter', segments: 14, upright: true }, 290 + i * 100, 170));
+      const fan = fanOut(b.show, ear, meters, 'level', () => null);
+      b.do(fan.command);
       return { show: b.show, route: fan.routes[0]!.id };
     },
   },

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { Box3, Mesh, Vector3, type InstancedMesh, type ShaderMaterial } from 'three';
 import { FERRY_FIGURES } from '../../core/ferry/show';
-import { figureParameters, PRINT_FORMS, WAVE_WRAP } from '../../core/figures/kinds';
+import { figureBox, figureParameters, PRINT_FORMS, WAVE_WRAP, type FigureForm } from '../../core/figures/kinds';
 import { parameterSize } from '../../core/parameters/description';
 import { toLinear } from '../../core/parameters/colour';
 import { seeded } from '../../core/random';
@@ -9,9 +9,11 @@ import { restOf, thingsOf } from '../../core/show/things';
 import { ferryShow } from '../../core/ferry/show';
 import type { Figure } from '../../core/show/types';
 import { cut, disc, sheet } from './cut';
+import { DialFigure } from './figures/dial';
 import { Places, type Drawn } from './figures/drawn';
 import { layersOf } from './figures/forms';
 import { LanternsFigure } from './figures/lanterns';
+import { litSegments, MeterFigure } from './figures/meter';
 import { PrintFigure } from './figures/print';
 import { StarsFigure } from './figures/stars';
 import { WavesFigure } from './figures/waves';
@@ -124,6 +126,65 @@ describe('waves', () => {
       expect(((WAVE_WRAP * wave.getW(i)) / wave.getY(i)) % 1).toBeCloseTo(0, 6);
     }
     waves.dispose();
+  });
+});
+
+describe('instruments', () => {
+  /** A figure by itself, at its parameters' rest. */
+  function alone(form: FigureForm, make: (f: Figure, p: Places) => Drawn): { drawn: Drawn; values: Float32Array; set(parameter: string, x: number): void } {
+    const places: Record<string, number> = {}, numbers: number[] = [];
+    for (const p of figureParameters(form.kind)) {
+      const out = [0, 0, 0];
+      places[`x/${p.id}`] = numbers.length;
+      if (typeof p.rest === 'string') toLinear(p.rest, out); else out[0] = p.rest;
+      numbers.push(...out.slice(0, parameterSize(p)));
+    }
+    const values = Float32Array.from(numbers);
+    return { drawn: make({ id: 'x', name: 'x', form, at: { x: 300, y: 200 }, hidden: false, twin: null, rest: {} }, new Places('x', places)), values, set: (parameter, x) => { values[places[`x/${parameter}`]!] = x; } };
+  }
+  it('a needle points from the first mark over the top to the last, and turns about the middle alone', () => {
+    const { drawn, values, set } = alone({ kind: 'dial', marks: 11 }, (f, p) => new DialFigure(11, f, p));
+    const needle = drawn.object.children[5] as Mesh;
+    for (const [reading, degrees] of [[0, 210], [50, 90], [100, -30]] as const) {
+      set('reading', reading);
+      drawn.update(values, 0);
+      expect(Math.cos(needle.rotation.z - (degrees * Math.PI) / 180)).toBeCloseTo(1, 9);
+      needle.geometry.computeBoundingBox();
+      // Its tip is far out on that side.
+      const tip = new Vector3(needle.geometry.boundingBox!.max.x, 0, 0).applyMatrix4(needle.matrix.makeRotationZ(needle.rotation.z));
+      expect(tip.x).toBeCloseTo(0.74 * 110 * Math.cos((degrees * Math.PI) / 180), -0.5);
+      expect(tip.y).toBeCloseTo(0.74 * 110 * Math.sin((degrees * Math.PI) / 180), -0.5);
+    }
+    const still = extent(drawn, values).clone();
+    set('size', 2);
+    const large = extent(drawn, values);
+    expect(large.max.x - 300).toBeCloseTo(2 * (still.max.x - 300), 3);
+    drawn.dispose();
+  });
+  it('segments light whole, from one ink to the other', () => {
+    expect([-5, 0, 9.9, 10, 19.99, 55, 99.9, 100, 120].map((x) => litSegments(x, 10))).toEqual([0, 0, 0, 1, 1, 5, 9, 10, 10]);
+    const { drawn, values, set } = alone({ kind: 'meter', segments: 10, upright: true }, (f, p) => new MeterFigure(10, true, f, p));
+    const mesh = drawn.object.children[1] as InstancedMesh;
+    const colours = (level: number): string[] => { set('level', level); drawn.update(values, 0); return Array.from({ length: 10 }, (_, i) => [...mesh.instanceColor!.array.slice(i * 3, i * 3 + 3)].map((x) => x.toFixed(3)).join()); };
+    const dark = colours(0)[0]!, half = colours(50), full = colours(100);
+    expect(half.slice(5)).toEqual(Array(5).fill(dark));
+    expect(half.slice(0, 5)).toEqual(full.slice(0, 5));
+    expect(new Set(full).size).toBe(10);
+    const out = [0, 0, 0];
+    toLinear('#e8572a', out);
+    expect(full[9]).toBe(out.map((x) => Math.fround(x).toFixed(3)).join());
+    drawn.dispose();
+  });
+  it('a meter grows upward from its foot, or to the right', () => {
+    for (const upright of [true, false]) {
+      const { drawn, values } = alone({ kind: 'meter', segments: 6, upright }, (f, p) => new MeterFigure(6, upright, f, p));
+      drawn.update(values, 0);
+      const b = figureBox({ kind: 'meter', segments: 6, upright }), e = new Box3().setFromObject(drawn.object);
+      expect(Math.abs(e.max.x - e.min.x - b.width)).toBeLessThan(12);
+      expect(Math.abs(e.max.y - e.min.y - b.height)).toBeLessThan(12);
+      expect(Math.abs((upright ? e.min.y - 200 : e.min.x - 300))).toBeLessThan(6);
+      drawn.dispose();
+    }
   });
 });
 

@@ -1,9 +1,11 @@
 import { Group, Mesh, MeshBasicMaterial, OrthographicCamera, PlaneGeometry, Scene, WebGLRenderer } from 'three';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
 import type { Figure } from '../../core/show/types';
+import { DialFigure } from './figures/dial';
 import { Places, type Drawn } from './figures/drawn';
 import { GroundFigure } from './figures/ground';
 import { LanternsFigure } from './figures/lanterns';
+import { MeterFigure } from './figures/meter';
 import { PrintFigure } from './figures/print';
 import { StarsFigure } from './figures/stars';
 import { WavesFigure } from './figures/waves';
@@ -16,6 +18,8 @@ function draw(figure: Figure, places: Places): Drawn {
     case 'waves': return new WavesFigure(form.rows, figure, places);
     case 'lanterns': return new LanternsFigure(form.count, form.width, figure, places);
     case 'stars': return new StarsFigure(form.count, figure, places);
+    case 'dial': return new DialFigure(form.marks, figure, places);
+    case 'meter': return new MeterFigure(form.segments, form.upright, figure, places);
   }
 }
 

@@ -40,6 +40,7 @@ export function ParameterTrack({ at, name, parameter, rest, routes }: { readonly
   const keys = (e: KeyboardEvent): void => {
     const by = (e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0) * parameter.step * (e.shiftKey ? 10 : 1) * (e.altKey ? 0.1 : 1);
     if (by) { e.preventDefault(); e.stopPropagation(); const from = useSession.getState().hands[at]?.[0] ?? (live.parameter(at) || 0); takeByHand(at, [Math.min(parameter.max, Math.max(parameter.min, from + by))]); }
+    else if (e.key === 'Home' || e.key === 'End') { e.preventDefault(); e.stopPropagation(); takeByHand(at, [e.key === 'Home' ? parameter.min : parameter.max]); }
     else if (byHand && (e.key === 'Backspace' || e.key === 'Delete')) { e.preventDefault(); e.stopPropagation(); giveBack(at); }
   };
   useFrame(() => {

@@ -19,7 +19,8 @@ import { Thumbnail } from './Thumbnail';
 
 const NEW: readonly (readonly [string, FigureForm, { x: number; y: number }])[] = [
   ['Sail', { kind: 'print', form: 'sail' }, { x: 520, y: 200 }], ['Block', { kind: 'print', form: 'block' }, { x: 640, y: 300 }], ['Moon', { kind: 'print', form: 'moon' }, { x: 320, y: 540 }], ['Ferry', { kind: 'print', form: 'ferry' }, { x: 640, y: 150 }],
-  ['Waves', { kind: 'waves', rows: 3 }, { x: 0, y: 60 }], ['Lanterns', { kind: 'lanterns', count: 8, width: 700 }, { x: 640, y: 420 }], ['Stars', { kind: 'stars', count: 24 }, { x: 0, y: 360 }],
+  ['Waves', { kind: 'waves', rows: 3 }, { x: 0, y: 60 }], ['Lanterns', { kind: 'lanterns', count: 8, width: 700 }, { x: 640, y: 420 }],
+  ['Dial', { kind: 'dial', marks: 11 }, { x: 640, y: 360 }], ['Meter', { kind: 'meter', segments: 12, upright: true }, { x: 640, y: 180 }], ['Meter lying', { kind: 'meter', segments: 20, upright: false }, { x: 380, y: 120 }], ['Stars', { kind: 'stars', count: 24 }, { x: 0, y: 360 }],
 ];
 
 /** Picture: what is drawn, directly handled; its figures; and everything about the selected one. */
@@ -43,8 +44,9 @@ export function PicturePlace() {
   return (
     <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
       <Box sx={{ display: 'grid', gridTemplateRows: 'minmax(160px, 1fr) auto auto', minHeight: 0, px: 1.5, pt: 1, gap: 1, minWidth: 0 }}>
-        <Box sx={{ minHeight: 0, display: 'grid', placeItems: 'center', overflow: 'hidden' }}>
-          <PictureStage most={1280} sx={{ maxHeight: '100%', width: '100%', maxWidth: '100%', height: 'auto', containerType: 'inline-size' }}>{figure && <Handles figure={figure} figures={show.figures} />}{figure && numbers && <Numbers figure={figure} />}</PictureStage>
+        {/* As large as fits, and never out of shape. */}
+        <Box sx={{ minHeight: 0, minWidth: 0, display: 'grid', placeItems: 'center', overflow: 'hidden', containerType: 'size' }}>
+          <PictureStage most={1280} sx={{ width: `min(100cqw, ${(100 * PICTURE_WIDTH) / PICTURE_HEIGHT}cqh)`, height: 'auto' }}>{figure && <Handles figure={figure} figures={show.figures} />}{figure && numbers && <Numbers figure={figure} />}</PictureStage>
         </Box>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
           <Typography variant="h2">Figures, back to front</Typography>
