@@ -56,7 +56,7 @@ describe('the bench', () => {
     await tap(v.page, '[aria-label=Bench] [aria-label=fit] h3');
     await press(v.page, 'button', 'to what comes');
     await named(v.page, 'slider', 'Forget');
-    await until('numbers between 0 and 1 again', async () => { const n = Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=clamp] span'))); return n > 0.05 && n <= 1; });
+    await until('numbers between 0 and 1 again', async () => { const n = Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=clamp] [data-out] span'))); return n > 0.05 && n <= 1; });
   });
   it('takes rest and reach in the parameter\'s own unit', async () => {
     await tap(v.page, '[aria-label=Bench] [aria-label="rest to reach"] h3');
@@ -66,10 +66,10 @@ describe('the bench', () => {
     await v.page.keyboard.down('Control'); await v.page.keyboard.press('a'); await v.page.keyboard.up('Control');
     await v.page.keyboard.type('-40');
     await v.page.keyboard.press('Enter');
-    await until('a downward way', async () => Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=together] span')).replace('−', '-')) < -1);
+    await until('a downward way', async () => Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=together] [data-out] span')).replace('−', '-')) < -1);
     expect(await v.page.evaluate(() => document.activeElement?.getAttribute('aria-label'))).toBe('Reach');
     await undo();
-    await until('the old way', async () => Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=together] span')).replace('−', '-')) >= 0);
+    await until('the old way', async () => Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=together] [data-out] span')).replace('−', '-')) >= 0);
   });
   it('opens in Picture alike', async () => {
     await v.page.keyboard.press('3');

@@ -24,7 +24,7 @@ const centre = async (selector: string): Promise<{ x: number; y: number }> => {
 describe('routes', () => {
   it('are made by dragging a signal onto a parameter, fitted to what was heard, undone and redone by keyboard', async () => {
     await press(v.page, 'button', '2 Route');
-    await until('ribbons', async () => (await routes()) === 17);
+    await until('ribbons', async () => (await routes()) === 18);
     const from = await centre('[data-signal="deck-level"]');
     const to = await centre('[data-parameter="stars/glow"]');
     await v.page.mouse.move(from.x, from.y);
@@ -35,14 +35,14 @@ describe('routes', () => {
     const now = await centre('[data-parameter="stars/glow"]');
     await v.page.mouse.move(now.x, now.y, { steps: 6 });
     await v.page.mouse.up();
-    await until('one ribbon more', async () => (await routes()) === 18);
+    await until('one ribbon more', async () => (await routes()) === 19);
     await named(v.page, 'region', 'Bench');
     expect(await textOf(v.page, '[aria-label=Bench]')).toContain('moves Stars · glow');
     expect(await textOf(v.page, '[aria-label=Bench] [aria-label=fit]')).toContain('to heard');
     await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
-    await until('it undone', async () => (await routes()) === 17);
+    await until('it undone', async () => (await routes()) === 18);
     await v.page.keyboard.down('Control'); await v.page.keyboard.down('Shift'); await v.page.keyboard.press('Z'); await v.page.keyboard.up('Shift'); await v.page.keyboard.up('Control');
-    await until('it redone', async () => (await routes()) === 18);
+    await until('it redone', async () => (await routes()) === 19);
   });
 
   it('are made by “+ move this”, muted, and deleted by keyboard alone', async () => {
@@ -67,7 +67,7 @@ describe('routes', () => {
     await v.page.waitForSelector('[data-parameter="ferry/height"]');
     await tap(v.page, '[data-parameter="ferry/height"]');
     await named(v.page, 'region', 'Bench');
-    const number = async (card: string): Promise<number> => Number.parseFloat((await textOf(v.page, `[aria-label=Bench] [aria-label="${card}"] span`)).replace('−', '-'));
+    const number = async (card: string): Promise<number> => Number.parseFloat((await textOf(v.page, `[aria-label=Bench] [aria-label="${card}"] [data-out] span`)).replace('−', '-'));
     await until('a heard number', async () => (await number('heard')) > 0.01);
     // With amount 0 everything after it rests, whatever is heard.
     await tap(v.page, '[aria-label=Bench] [aria-label=amount]');

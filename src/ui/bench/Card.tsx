@@ -67,7 +67,7 @@ export function Card({ tap, open, onOpen, replay, value, say, sub, onRemove, gra
         {open && onRemove && <Button variant="text" onClick={(e) => { e.stopPropagation(); onRemove(); }} aria-label={`Remove ${TITLE[tap]}`} sx={{ color: 'inherit', minHeight: 26, p: '0 6px', fontSize: '0.84rem' }}>remove</Button>}
       </Box>
       {graph ?? <Graph tap={tap} replay={replay} changed={changed} say={say} />}
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}><LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} />{open && beside && <Box onClick={(e) => e.stopPropagation()}>{beside}</Box>}</Box>
+      <Box data-out sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}><LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} />{open && beside && <Box onClick={(e) => e.stopPropagation()}>{beside}</Box>}</Box>
       <Box sx={{ minHeight: 32, display: 'flex', alignItems: 'center', gap: 1, color: 'var(--faint)', fontFamily: FONT.number, fontSize: '0.8125rem', letterSpacing: '-0.02em', whiteSpace: 'nowrap' }} onClick={(e) => { if (open) e.stopPropagation(); }}>
         {open && children ? children : typeof sub === 'string' ? sub : <LiveText read={sub} sx={{ fontSize: '0.84rem' }} />}
       </Box>
@@ -132,7 +132,7 @@ export function Together({ replay, number, at, value, say }: { readonly replay: 
     <Box role="group" aria-label="together" sx={(t) => ({ flex: '0 0 124px', '--card': t.ink.paperShade, background: 'var(--card)', borderTop: '6px solid transparent', p: 1.25, pt: 0.75, pb: 0.75, display: 'grid', gridTemplateRows: 'auto 62px auto auto', gap: 0.25 })}>
       <Typography variant="h3" component="h3" sx={{ fontSize: '0.92rem', lineHeight: '26px' }}>together</Typography>
       <Graph tap="together" replay={replay} changed={changed} say={say} />
-      {number ? <LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} /> : <Box sx={{ minHeight: 26 }}><ColourNow at={at} /></Box>}
+      {number ? <Box data-out><LiveText read={value} sx={{ fontSize: '1.24rem', fontWeight: 700, lineHeight: 1.3 }} /></Box> : <Box sx={{ minHeight: 26 }}><ColourNow at={at} /></Box>}
       <Box sx={{ minHeight: 32, display: 'flex', alignItems: 'center', color: 'var(--faint)', fontSize: '0.86rem', gap: 1 }}>{by}{byHand && <Button variant="text" onClick={() => giveBack(at)} sx={{ color: 'inherit', minHeight: 30, p: '0 4px' }}>give back</Button>}</Box>
     </Box>
   );
