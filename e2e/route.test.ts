@@ -45,6 +45,22 @@ describe('routes', () => {
     await until('it redone', async () => (await routes()) === 19);
   });
 
+  it('are made by a finger too', async () => {
+    await press(v.page, 'button', '2 Route');
+    const before = await until('ribbons', routes);
+    const from = await centre('[data-signal="snare-band"]'), to = await centre('[data-parameter="stars/glow"]');
+    await v.page.touchscreen.touchStart(from.x, from.y);
+    for (const share of [0.05, 0.2, 0.5, 0.8]) await v.page.touchscreen.touchMove(from.x + (to.x - from.x) * share, from.y + (to.y - from.y) * share);
+    const now = await centre('[data-parameter="stars/glow"]');
+    await v.page.touchscreen.touchMove(now.x, now.y);
+    await v.page.touchscreen.touchMove(now.x + 2, now.y);
+    await v.page.touchscreen.touchEnd();
+    await until('one ribbon more', async () => (await routes()) === before + 1);
+    expect(await textOf(v.page, '[aria-label=Bench]')).toContain('Snare · 1.2–3 kHz');
+    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await until('it undone', async () => (await routes()) === before);
+  });
+
   it('are made by “+ move this”, muted, and deleted by keyboard alone', async () => {
     await v.page.keyboard.press('3');
     await press(v.page, 'button', '+ move this: Ferry · tilt');
