@@ -1,26 +1,16 @@
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { named, openMenu, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
+import { describe, expect, it } from '@jest/globals';
+import { withFerry } from './stage';
+import { named, openMenu, press, tap, textOf, undo, until, type Visit } from './support';
 
-let server: Server;
 let v: Visit;
-beforeAll(async () => {
-  server = await startServer();
-  v = await visit(server.url, { autoplay: true });
-  await playFerry(v.page);
+withFerry(async (_, first) => {
+  v = first;
   await v.page.keyboard.press('2');
   await v.page.waitForSelector('[data-parameter="ferry/height"]');
   await tap(v.page, '[data-parameter="ferry/height"]');
   await named(v.page, 'region', 'Bench');
 });
-afterAll(async () => {
-  const { noise, strangers } = v;
-  await v.close();
-  await server.stop();
-  expect(strangers).toEqual([]);
-  expect(noise).toEqual([]);
-});
 const card = (name: string): Promise<string> => textOf(v.page, `[aria-label=Bench] [aria-label="${name}"]`);
-const undo = async (): Promise<void> => { await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control'); };
 
 describe('the bench', () => {
   it('fits by dragging an edge over what came in; the whole drag is one undo', async () => {
@@ -33,7 +23,7 @@ describe('the bench', () => {
     await v.page.mouse.up();
     await until('another upper edge', async () => (await fits())[1] !== before[1]);
     expect((await fits())[0]).toBe(before[0]);
-    await undo();
+    await undo(v.page);
     await until('the old edges in one step', async () => (await fits()).join() === before.join());
   });
   it('opens a seam into a step and takes it away again', async () => {
@@ -68,7 +58,7 @@ describe('the bench', () => {
     await v.page.keyboard.press('Enter');
     await until('a downward way', async () => Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=together] [data-out] span')).replace('−', '-')) < -1);
     expect(await v.page.evaluate(() => document.activeElement?.getAttribute('aria-label'))).toBe('Reach');
-    await undo();
+    await undo(v.page);
     await until('the old way', async () => Number.parseFloat((await textOf(v.page, '[aria-label=Bench] [aria-label=together] [data-out] span')).replace('−', '-')) >= 0);
   });
   it('opens in Picture alike', async () => {
@@ -148,7 +138,7 @@ describe('the rig', () => {
     await v.page.keyboard.press('Backspace');
     await v.page.keyboard.press('Enter');
     await until('a word about arming', async () => (await textOf(v.page, 'header [role=alert]')).includes('Arm the outputs'));
-    await undo();
-    await undo();
+    await undo(v.page);
+    await undo(v.page);
   });
 });

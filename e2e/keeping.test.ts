@@ -1,31 +1,15 @@
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { describe, expect, it } from '@jest/globals';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { writeWav } from '../src/core/audio/wav';
-import { named, openMenu, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { withFerry } from './stage';
+import { named, openMenu, openShowFile, press, textOf, undo, until, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
 const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-files-'));
-beforeAll(async () => {
-  server = await startServer();
-  v = await visit(server.url, { autoplay: true });
-  await playFerry(v.page);
-});
-afterAll(async () => {
-  const { noise, strangers } = v;
-  await v.close();
-  await server.stop();
-  expect(strangers).toEqual([]);
-  expect(noise).toEqual([]);
-});
-async function openFile(file: string): Promise<void> {
-  await openMenu(v.page, 'Show menu');
-  const chooser = v.page.waitForFileChooser();
-  await press(v.page, 'menuitem', 'Open a file …');
-  await (await chooser).accept([file]);
-}
+withFerry((s, first) => { server = s; v = first; });
 const show = (): Promise<string> => v.page.evaluate(() => new Promise<string>((done) => {
   const open = indexedDB.open('batucada');
   open.onsuccess = () => { const get = open.result.transaction('shows').objectStore('shows').getAll(); get.onsuccess = () => { open.result.close(); done(JSON.stringify(get.result.map((k: { show: unknown }) => k.show))); }; };
@@ -42,7 +26,7 @@ describe('keeping', () => {
     await v.page.reload({ waitUntil: 'load' });
     await until('the tilt again', async () => (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('1.0°'));
     await named(v.page, 'slider', 'tilt at rest');
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await undo(v.page);
     await until('it undone after the reload', async () => (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.5°') || (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.0°'));
   });
 
@@ -54,7 +38,7 @@ describe('keeping', () => {
     // Five stems of 4 MB each; the browser first makes an empty file.
     const file = await until('the whole file', () => readdirSync(folder).find((f) => f.endsWith('.batucada') && statSync(path.join(folder, f)).size > 20e6));
     const before = (JSON.parse(await show()) as unknown[]).length;
-    await openFile(path.join(folder, file));
+    await openShowFile(v.page, path.join(folder, file));
     await until('a second show', async () => (JSON.parse(await show()) as unknown[]).length === before + 1);
     await until('its sounds', async () => (await textOf(v.page, 'body')).includes('is open'));
   });
@@ -70,7 +54,7 @@ describe('keeping', () => {
     const before = await show();
     for (const [name, bytes, word] of bad) {
       writeFileSync(path.join(folder, name), bytes);
-      await openFile(path.join(folder, name));
+      await openShowFile(v.page, path.join(folder, name));
       await until(`words about ${name}`, async () => (await textOf(v.page, 'body')).includes(word));
     }
     expect(await show()).toBe(before);
@@ -112,7 +96,7 @@ describe('keeping', () => {
     await client.send('Storage.overrideQuotaForOrigin', { origin: new URL(server.url).origin });
     await add();
     await until('it there', async () => (await inputs()).length === before.length + 1);
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await undo(v.page);
     await until('it gone again', async () => (await inputs()).length === before.length);
   });
 

@@ -1,25 +1,18 @@
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { describe, expect, it } from '@jest/globals';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { writeWav } from '../src/core/audio/wav';
-import { microphoneFile, named, openMenu, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
+import { withFerry } from './stage';
+import { microphoneFile, named, openMenu, playFerry, press, tap, textOf, undo, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
 const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-sounds-'));
-beforeAll(async () => {
-  server = await startServer();
-  v = await visit(server.url, { autoplay: true });
-  await playFerry(v.page);
+withFerry(async (s, first) => {
+  server = s;
+  v = first;
   await press(v.page, 'button', '1 Listen');
-});
-afterAll(async () => {
-  const { noise, strangers } = v;
-  await v.close();
-  await server.stop();
-  expect(strangers).toEqual([]);
-  expect(noise).toEqual([]);
 });
 const position = async (): Promise<number> => Number(/([\d.]+) \//.exec(await textOf(v.page, '[aria-label=Playing]'))?.[1] ?? NaN);
 const tone = (hz: number, amplitude: number): Buffer => Buffer.from(writeWav([Float32Array.from({ length: 48000 * 2 }, (_, i) => amplitude * Math.sin((2 * Math.PI * hz * i) / 48000))], 48000, 16));
@@ -132,7 +125,7 @@ describe('ears', () => {
     await named(v.page, 'group', 'Everything');
     await press(v.page, 'button', 'Remove Everything');
     await until('it gone', async () => (await v.page.$('[aria-label=Ears] [aria-label=Everything]')) === null);
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await undo(v.page);
     await named(v.page, 'group', 'Everything');
   });
   it('one that is tried knows the last twelve seconds at once, and Esc drops it', async () => {
@@ -230,7 +223,7 @@ describe('other sounds', () => {
     await pick('low');
     await press(v.page, 'button', 'empty room');
     await until('words about it', async () => (await textOf(v.page, 'body')).includes('set just above the room'), 20000);
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await undo(v.page);
   });
   it('a file that is no MIDI is refused in words, and nothing is added', async () => {
     const inputs = await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.length);

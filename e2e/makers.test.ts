@@ -1,25 +1,14 @@
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { describe, expect, it } from '@jest/globals';
 import { createSocket } from 'node:dgram';
-import { named, openMenu, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
+import { withFerry } from './stage';
+import { named, openMenu, press, tap, textOf, undo, until, type Visit } from './support';
 
-let server: Server;
 let v: Visit;
-beforeAll(async () => {
-  server = await startServer();
-  v = await visit(server.url, { autoplay: true });
-  await playFerry(v.page);
+withFerry(async (_, first) => {
+  v = first;
   await v.page.keyboard.press('2');
   await v.page.waitForSelector('[data-parameter="ferry/height"]');
 });
-afterAll(async () => {
-  const { noise, strangers } = v;
-  await v.close();
-  await server.stop();
-  expect(strangers).toEqual([]);
-  expect(noise).toEqual([]);
-});
-const chord = async (...keys: ('Control' | 'Shift' | 'z' | 'Z')[]): Promise<void> => { for (const k of keys) await v.page.keyboard.down(k); for (const k of [...keys].reverse()) await v.page.keyboard.up(k); };
-const undo = (): Promise<void> => chord('Control', 'z');
 /** The number that a parameter's row shows, in its unit. */
 const now = async (key: string): Promise<number> => Number.parseFloat((await v.page.$eval(`[data-parameter="${key}"]`, (e) => [...e.querySelectorAll('span')].at(-1)?.textContent ?? '')).replace('−', '-'));
 const bench = (): Promise<string> => textOf(v.page, '[aria-label=Bench]');
@@ -139,7 +128,7 @@ describe('timed text', () => {
     await v.page.keyboard.press('2');
     await addMaker('Timed text', 'Short texts at their times, for whoever stands before the camera.');
     await until('a line', async () => /Look up|Wave to the far bank/.test(await v.page.$$eval('[data-signal]', (all) => all.map((e) => e.textContent).join('|'))));
-    await undo();
+    await undo(v.page);
   });
 });
 
@@ -173,9 +162,9 @@ describe('routes beside each other', () => {
     await v.page.keyboard.press('Enter');
     await until('it sent, in its original\'s place', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count - 1 && !(await bench()).includes(', unseen'));
     expect(await textOf(v.page, '[aria-label=Bench] [aria-label="rest to reach"]')).toContain('0 %');
-    await undo();
+    await undo(v.page);
     await until('it unseen again', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count);
-    await undo(); await undo();
+    await undo(v.page); await undo(v.page);
     await until('it never tried', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count - 1);
   });
   it('a parameter is taken over by hand, counted in the frame, and given back', async () => {
@@ -210,9 +199,9 @@ describe('a row onto many, and many at once', () => {
     expect(await textOf(v.page, '[data-parameter^="group:"]')).toContain('8 × dimmer by Deck · eight bands');
     await press(v.page, 'button', 'Unfold Deck · eight bands');
     await until('eight ribbons', async () => (await v.page.$$('[data-group]')).length === 0);
-    await undo();
+    await undo(v.page);
     await until('folded again', async () => (await v.page.$$('[data-group]')).length === 1);
-    await undo();
+    await undo(v.page);
     await until('all of it undone', async () => (await v.page.$$('[data-group]')).length === 0);
   });
   it('the list finds, chooses and changes many at once', async () => {
@@ -233,7 +222,7 @@ describe('a row onto many, and many at once', () => {
     await press(v.page, 'button', 'give another signal');
     await press(v.page, 'menuitem', 'Deck · level');
     await until('another signal', async () => (await shown()).includes('chosen') && (await v.page.$$('.MuiDataGrid-row')).length === 0);
-    await undo(); await undo(); await undo();
+    await undo(v.page); await undo(v.page); await undo(v.page);
     await until('them as they were', async () => (await v.page.$$eval('.MuiDataGrid-row [data-field=state]', (all) => all.map((e) => e.textContent))).every((t) => t === '') && (await v.page.$('[aria-label=Groups]')) === null);
     await press(v.page, 'button', 'back to ribbons');
   });

@@ -1,21 +1,11 @@
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { Listener, named, playFerry, press, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { describe, expect, it } from '@jest/globals';
+import { withFerry } from './stage';
+import { Listener, named, press, textOf, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
-beforeAll(async () => {
-  server = await startServer();
-  v = await visit(server.url, { autoplay: true });
-  await playFerry(v.page);
-});
-afterAll(async () => {
-  const { noise, strangers } = v;
-  await v.close();
-  await server.stop();
-  expect(strangers).toEqual([]);
-  // A server that is started anew is not there for a moment; the browser says so by itself, once a try.
-  expect(noise.filter((n) => !/WebSocket connection|ERR_CONNECTION_REFUSED/.test(n))).toEqual([]);
-});
+// A server that is started anew is not there for a moment; the browser says so by itself, once a try.
+withFerry((s, first) => { server = s; v = first; }, /WebSocket connection|ERR_CONNECTION_REFUSED/);
 const lamps = async (): Promise<number[]> => (await v.page.$$eval('tbody td:nth-child(5)', (all) => all.map((e) => e.textContent ?? ''))).flatMap((t) => t.trim().split(/\s+/).map(Number));
 /** Mean brightness of a stretch of the page, 0 to 255, decoded by the browser itself. */
 async function brightness(page: Visit['page'], clip: { x: number; y: number; width: number; height: number }, decoder = v.page): Promise<number> {

@@ -1,20 +1,11 @@
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { named, openMenu, playFerry, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { describe, it } from '@jest/globals';
+import { withFerry } from './stage';
+import { named, openMenu, textOf, until, type Visit } from './support';
 
-let server: Server;
 let v: Visit;
-beforeAll(async () => {
-  server = await startServer();
-  v = await visit(server.url, { autoplay: true });
-  await playFerry(v.page);
+withFerry(async (_, first) => {
+  v = first;
   await v.page.keyboard.press('3');
-});
-afterAll(async () => {
-  const { noise, strangers } = v;
-  await v.close();
-  await server.stop();
-  expect(strangers).toEqual([]);
-  expect(noise).toEqual([]);
 });
 /** Colours of the preview at places of the picture (from its lower left, in picture pixels), as `#rrggbb`. */
 async function pixels(places: readonly (readonly [x: number, y: number])[]): Promise<string[]> {

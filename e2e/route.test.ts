@@ -1,5 +1,5 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
-import { named, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
+import { named, playFerry, press, redo, startServer, tap, textOf, undo, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -39,9 +39,9 @@ describe('routes', () => {
     await named(v.page, 'region', 'Bench');
     expect(await textOf(v.page, '[aria-label=Bench]')).toContain('moves Stars · glow');
     expect(await textOf(v.page, '[aria-label=Bench] [aria-label=fit]')).toContain('to heard');
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await undo(v.page);
     await until('it undone', async () => (await routes()) === 18);
-    await v.page.keyboard.down('Control'); await v.page.keyboard.down('Shift'); await v.page.keyboard.press('Z'); await v.page.keyboard.up('Shift'); await v.page.keyboard.up('Control');
+    await redo(v.page);
     await until('it redone', async () => (await routes()) === 19);
   });
 
@@ -57,7 +57,7 @@ describe('routes', () => {
     await v.page.touchscreen.touchEnd();
     await until('one ribbon more', async () => (await routes()) === before + 1);
     expect(await textOf(v.page, '[aria-label=Bench]')).toContain('Snare · 1.2–3 kHz');
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await undo(v.page);
     await until('it undone', async () => (await routes()) === before);
   });
 
@@ -103,7 +103,7 @@ describe('routes', () => {
     await press(v.page, 'button', 'Remove Low drum · hit');
     await v.page.keyboard.press('2');
     await named(v.page, 'heading', 'Torn routes');
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await undo(v.page);
     await until('them whole again', async () => (await v.page.$('[data-signal="low-hit"]')) !== null && !(await textOf(v.page, 'main')).includes('Torn routes'));
   });
 

@@ -1,28 +1,14 @@
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { describe, it } from '@jest/globals';
 import { crowdFile } from './crowd';
-import { named, openMenu, playFerry, press, startServer, tap, textOf, until, visit, type Server, type Visit } from './support';
+import { withFerry } from './stage';
+import { named, openShowFile, press, tap, textOf, undo, until, type Visit } from './support';
 
-let server: Server;
 let v: Visit;
-beforeAll(async () => {
-  server = await startServer();
-  v = await visit(server.url, { autoplay: true });
-  await playFerry(v.page);
-});
-afterAll(async () => {
-  const { noise, strangers } = v;
-  await v.close();
-  await server.stop();
-  expect(strangers).toEqual([]);
-  expect(noise).toEqual([]);
-});
+withFerry((_, first) => { v = first; });
 
 describe('three hundred routes', () => {
   it('open from a file, are all on the board, and leave it drawing', async () => {
-    await openMenu(v.page, 'Show menu');
-    const chooser = v.page.waitForFileChooser();
-    await press(v.page, 'menuitem', 'Open a file …');
-    await (await chooser).accept([await crowdFile(300)]);
+    await openShowFile(v.page, await crowdFile(300));
     await until('the show', async () => (await textOf(v.page, 'body')).includes('is open'));
     await v.page.keyboard.press('2');
     await named(v.page, 'button', '300 routes: list');
@@ -39,7 +25,7 @@ describe('three hundred routes', () => {
     await until('its route', async () => (await textOf(v.page, '[aria-label=Bench]')).includes('Lamp 77 · dimmer'));
     await v.page.keyboard.press('m');
     await until('muted', async () => (await textOf(v.page, '[aria-label=Bench]')).includes(', muted'));
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('z'); await v.page.keyboard.up('Control');
+    await undo(v.page);
     await until('not muted', async () => !(await textOf(v.page, '[aria-label=Bench]')).includes(', muted'));
     const now = (lamp: number): Promise<string> => textOf(v.page, `[data-parameter="lamp-${lamp}/dimmer"]`);
     for (const lamp of [77, 78]) { const before = await now(lamp); await until(`lamp ${lamp} to move`, async () => (await now(lamp)) !== before); }

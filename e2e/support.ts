@@ -112,6 +112,18 @@ export async function openMenu(page: Page, button: string): Promise<void> {
   await press(page, 'button', button);
   await until(`the menu of “${button}”`, async () => (await page.$('[role=menuitem]')) !== null);
 }
+export async function undo(page: Page): Promise<void> {
+  await page.keyboard.down('Control'); await page.keyboard.press('z'); await page.keyboard.up('Control');
+}
+export async function redo(page: Page): Promise<void> {
+  await page.keyboard.down('Control'); await page.keyboard.down('Shift'); await page.keyboard.press('Z'); await page.keyboard.up('Shift'); await page.keyboard.up('Control');
+}
+export async function openShowFile(page: Page, file: string): Promise<void> {
+  await openMenu(page, 'Show menu');
+  const chooser = page.waitForFileChooser();
+  await press(page, 'menuitem', 'Open a file …');
+  await (await chooser).accept([file]);
+}
 /** From the opening page to the running ferry. */
 export async function playFerry(page: Page): Promise<void> {
   await press(page, 'button', 'Play the ferry');
