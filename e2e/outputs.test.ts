@@ -118,6 +118,7 @@ describe('outputs', () => {
 
     await v.page.keyboard.press('0');
     await until('the lamps out', async () => { const [r, g, b, d] = await lamps(); return r === 0 && g === 0 && b === 0 && d === 0; });
+    await until('the overlay told that it is dark', () => listener.dark);
     await until('the overlay plain', () => listener.numbers[0] === 0 && listener.numbers[1] === 0 && listener.numbers[2] === 1);
     await until('the screen black', async () => (await brightness(screen, all)) < 1);
     await v.page.bringToFront();
@@ -125,6 +126,7 @@ describe('outputs', () => {
     await until('the screen back', async () => (await brightness(screen, all)) > 20);
     await v.page.bringToFront();
     await until('the lamps back', async () => (await lamps()).some((x) => x > 10));
+    await until('the overlay told of it', () => !listener.dark);
 
     await v.page.keyboard.press('9');
     await until('freeze', async () => (await v.page.$('::-p-aria([name="Freeze everything is held"])')) !== null);

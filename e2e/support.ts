@@ -140,6 +140,8 @@ export class Listener {
   lastAt = 0;
   largestGapMs = 0;
   rest: number[] = [];
+  /** Whether the last frame was of the dark, or of coming back from it. */
+  dark = false;
   /** Events that came: show time, and how much in the parameter's unit. */
   readonly arrivals: (readonly [time: number, value: number])[] = [];
   readonly #socket: WebSocket;
@@ -149,6 +151,7 @@ export class Listener {
     this.#socket.on('message', (data: Buffer, binary) => {
       if (!binary) { const m = JSON.parse(data.toString()) as { overlay: { parameters: { rest: number[] }[] } | null }; this.rest = m.overlay?.parameters.flatMap((p) => p.rest) ?? []; return; }
       if (data[0] === FRAME_ARRIVALS) { for (let at = OVERLAY_HEAD; at < data.length; at += ARRIVAL_BYTES) this.arrivals.push([data.readDoubleLE(at), data.readFloatLE(at + 12)]); return; }
+      this.dark = data[1] === 1;
       const now = performance.now();
       if (this.lastAt) this.largestGapMs = Math.max(this.largestGapMs, now - this.lastAt);
       this.lastAt = now;

@@ -33,6 +33,8 @@ const moves = (rise: number, across: number): ParameterDescription[] => [
   numberParameter({ id: 'across', label: 'across', help: 'How far it is moved sideways.', unit: 'px', min: -640, max: 640, step: 1, rest: 0, reach: across }),
 ];
 
+const sized = (help: string, max: number, reach: number): ParameterDescription => numberParameter({ id: 'size', label: 'size', help, unit: '×', min: 0, max, step: 0.01, rest: 1, reach });
+
 const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly parameters: readonly ParameterDescription[] }>> = {
   ground: {
     label: 'printed ground',
@@ -46,7 +48,7 @@ const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly para
     parameters: [
       ...moves(18, 40),
       numberParameter({ id: 'tilt', label: 'tilt', help: 'Turns it about its anchor.', unit: '°', min: -180, max: 180, step: 0.5, rest: 0, reach: 4 }),
-      numberParameter({ id: 'size', label: 'size', help: 'Scales it about its anchor.', unit: '×', min: 0, max: 4, step: 0.01, rest: 1, reach: 1.06 }),
+      sized('Scales it about its anchor.', 4, 1.06),
       numberParameter({ id: 'grow', label: 'grow', help: 'Stretches it upward from its anchor; its foot stays.', unit: '×', min: 0, max: 4, step: 0.01, rest: 1, reach: 1.25 }),
       numberParameter({ id: 'glow', label: 'glow', help: 'Brightens what is lit in it: windows, rays, rims.', unit: '%', min: 0, max: 100, step: 1, rest: 20, reach: 100, attackMs: 4, releaseMs: 220 }),
       colourParameter({ id: 'ink', label: 'ink', help: 'The colour of its main block.', rest: '#e8572a', reach: '#f0b53c' }),
@@ -66,7 +68,7 @@ const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly para
     label: 'glowing lanterns',
     parameters: [
       numberParameter({ id: 'glow', label: 'glow', help: 'How brightly they burn.', unit: '%', min: 0, max: 100, step: 1, rest: 8, reach: 100, attackMs: 2, releaseMs: 260 }),
-      numberParameter({ id: 'size', label: 'size', help: 'Scales each lantern.', unit: '×', min: 0, max: 4, step: 0.01, rest: 1, reach: 1.5 }),
+      sized('Scales each lantern.', 4, 1.5),
       numberParameter({ id: 'sway', label: 'sway', help: 'How far they swing on their hooks.', unit: '°', min: -90, max: 90, step: 0.5, rest: 0, reach: 24 }),
       ...moves(12, 30),
       colourParameter({ id: 'ink', label: 'ink', help: 'The colour of their light.', rest: '#f0b53c', reach: '#f2e9d4' }),
@@ -76,7 +78,7 @@ const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly para
     label: 'cut stars',
     parameters: [
       numberParameter({ id: 'glow', label: 'glow', help: 'How brightly they shine.', unit: '%', min: 0, max: 100, step: 1, rest: 45, reach: 100, attackMs: 2, releaseMs: 180 }),
-      numberParameter({ id: 'size', label: 'size', help: 'Scales each star.', unit: '×', min: 0, max: 6, step: 0.01, rest: 1, reach: 2 }),
+      sized('Scales each star.', 6, 2),
       numberParameter({ id: 'turn', label: 'turn', help: 'Turns each star.', unit: '°', min: -180, max: 180, step: 1, rest: 0, reach: 45 }),
       colourParameter({ id: 'ink', label: 'ink', help: 'Their colour.', rest: '#f2e9d4', reach: '#f0b53c' }),
     ],
@@ -85,7 +87,7 @@ const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly para
     label: 'needle dial',
     parameters: [
       numberParameter({ id: 'reading', label: 'reading', help: 'Where the needle points: from the first mark to the last.', unit: '%', min: 0, max: 100, step: 1, rest: 0, reach: 90, attackMs: 30, releaseMs: 340 }),
-      numberParameter({ id: 'size', label: 'size', help: 'Scales it about its middle.', unit: '×', min: 0, max: 6, step: 0.01, rest: 1, reach: 1.1 }),
+      sized('Scales it about its middle.', 6, 1.1),
       numberParameter({ id: 'glow', label: 'glow', help: 'How brightly its face is lit.', unit: '%', min: 0, max: 100, step: 1, rest: 70, reach: 100, attackMs: 4, releaseMs: 220 }),
       ...moves(12, 30),
       colourParameter({ id: 'ink', label: 'ink', help: 'The colour of the needle.', rest: '#0b0a0a', reach: '#e8572a' }),
@@ -95,7 +97,7 @@ const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly para
     label: 'segmented meter',
     parameters: [
       numberParameter({ id: 'level', label: 'level', help: 'How much of it is lit. Its segments light whole.', unit: '%', min: 0, max: 100, step: 1, rest: 0, reach: 100, attackMs: 4, releaseMs: 260 }),
-      numberParameter({ id: 'size', label: 'size', help: 'Scales it about its foot.', unit: '×', min: 0, max: 6, step: 0.01, rest: 1, reach: 1.1 }),
+      sized('Scales it about its foot.', 6, 1.1),
       ...moves(12, 30),
       colourParameter({ id: 'ink', label: 'first ink', help: 'The colour of the first segment.', rest: '#6db5a9', reach: '#f0b53c' }),
       colourParameter({ id: 'top', label: 'last ink', help: 'The colour of the last segment; those between lie between.', rest: '#e8572a', reach: '#f2e9d4' }),

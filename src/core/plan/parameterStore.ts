@@ -162,7 +162,7 @@ export class ParameterStore {
     for (let i = 0; i < used; i++) live[i] = rest[i]!;
   }
 
-  /** An event for a parameter that takes them. More in one tick than there is room for are as one. */
+  /** An event for a parameter that takes them. Those beyond a tick's {@link ARRIVALS_PER_TICK} are not kept: more act at once than can be told apart. */
   arrive(at: number, time: Seconds, value: number): void {
     const n = this.arrivalCount;
     if (n >= ARRIVALS_PER_TICK) return;

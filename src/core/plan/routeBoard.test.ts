@@ -301,7 +301,7 @@ describe('a replay', () => {
     const making = (id: string, m: Making): Show['makers'][number] => ({ id, name: id, making: m });
     const s: Show = {
       ...ferry,
-      makers: [making('chance', newMaking('random', 'kick')), making('wave', newMaking('oscillator', 'kick')), making('swap', newMaking('flip', 'kick')), making('shot', newMaking('oneShot', 'chance'))],
+      makers: [making('chance', newMaking('random', 'low-hit')), making('wave', newMaking('oscillator', 'low-hit')), making('swap', newMaking('flip', 'low-hit')), making('shot', newMaking('oneShot', 'chance'))],
       routes: [...ferry.routes, ...['chance', 'wave', 'swap', 'shot'].map((signal, i): Route => ({ ...ferry.routes[0]!, id: `n${i}`, signal, target: { thing: 'lanterns', parameter: 'glow' }, shaping: { fit: { mode: 'coming', forgetS: 3 }, hold: { ms: 40 }, smooth: { attackMs: 5, releaseMs: 90 }, delay: { ms: 70 }, amount: 0.5 } }))],
     };
     const run = (): Float32Array[] => {
@@ -313,6 +313,8 @@ describe('a replay', () => {
         c.tick(k, { position: (k * HOP) / SAMPLE_RATE, playing: true, fill: (_: string, hop: Hop): boolean => { for (let i = 0; i < HOP; i++) hop.left[i] = hop.right[i] = (k % 94 < 6 ? 0.6 : 0.02) * (random() - 0.5) * (1 - (k % 94) / 94); hop.mono = true; return true; } });
         out.push(c.parameters.slice());
       }
+      // Every maker must have been at work.
+      for (const id of ['chance', 'swap', 'shot']) expect(c.countOf(id)).toBeGreaterThan(3);
       return out;
     };
     const first = run(), again = run();

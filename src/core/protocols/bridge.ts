@@ -116,7 +116,7 @@ export const FRAME_ARRIVALS = 4;
 /** `kind, wire index, universe (u16), sent at (f64, the driver's clock in ms)`, then the channels. */
 export const DMX_HEAD = 12;
 export const DMX_FRAME_BYTES = DMX_HEAD + 512;
-/** `kind, 0, overlay count (u16), version (u32), time (f64)`, then every overlay's numbers in order (f32). */
+/** `kind, 1 while dark or coming back from it, overlay count (u16), version (u32), time (f64)`, then every overlay's numbers in order (f32). */
 export const OVERLAY_HEAD = 16;
 /** Events for parameters that take them: the head of an overlay frame with their count in place of the overlays'; then for each its time (f64), the place of the parameter's number (u32), and how much (f32). */
 export const ARRIVAL_BYTES = 16;

@@ -57,7 +57,7 @@ export class RouteBank {
     this.#rows = wider(this.#rows, new Float64Array(capacity * WIDE));
     this.x = wider(this.x, new Float64Array(capacity));
     this.strength = wider(this.strength, new Float64Array(capacity));
-    this.more = wider(this.more, new Float64Array(capacity).fill(1));
+    this.more = wider(this.more, new Float64Array(capacity));
     this.y = wider(this.y, new Float64Array(capacity));
     const from = this.#capacity;
     this.#capacity = capacity;

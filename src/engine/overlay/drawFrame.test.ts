@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { OVERLAY_HEIGHT, OVERLAY_WIDTH } from '../../core/overlays/kinds';
-import { drawFrame } from './drawFrame';
+import { drawFrame, Sparks } from './drawFrame';
 
 type Point = [number, number];
 /** A drawing context that only notes what it is told. */
@@ -12,7 +12,7 @@ function notebook(): { g: CanvasRenderingContext2D; paths: { kind: string; point
     clearRect: () => undefined, beginPath: () => { points = []; }, rect: () => undefined, closePath: () => undefined, strokeRect: () => undefined,
     moveTo: (x: number, y: number) => points.push([x, y]), lineTo: (x: number, y: number) => points.push([x, y]),
     fill: () => paths.push({ kind: 'fill', points }), stroke: () => paths.push({ kind: 'stroke', points }),
-    drawImage: (_: unknown, ...at: number[]) => images.push(at),
+    globalAlpha: 1, drawImage: (_: unknown, ...at: number[]) => images.push(at),
   };
   return { g: g as unknown as CanvasRenderingContext2D, paths, images };
 }
@@ -42,5 +42,38 @@ describe('the frame overlay', () => {
     expect(large![2]).toBe(2 * small![2]!);
     expect(draw(0, {})).toEqual([]);
     expect(draw(1, null)).toEqual([]);
+  });
+});
+
+describe('sparks', () => {
+  /** Outlines of the sparks alone: eight points each. */
+  const drawn = (sparks: Sparks, now: number): Point[][] => { const n = notebook(); sparks.draw(n.g, '#fff', now); return n.paths.map((p) => p.points); };
+  const width = (points: Point[]): number => Math.max(...points.map(([x]) => x)) - Math.min(...points.map(([x]) => x));
+  it('are one for every hit, however many came between two drawings, as large as each was strong', () => {
+    const sparks = new Sparks();
+    for (const percent of [100, 50, 25]) sparks.light(percent, 5);
+    const [strong, half, quarter] = drawn(sparks, 5).map(width);
+    expect(half! / strong!).toBeCloseTo(0.5, 6);
+    expect(quarter! / strong!).toBeCloseTo(0.25, 6);
+    expect(sparks.count).toBe(3);
+  });
+  it('lie within the frame, apart from each other, and shrink until they are gone', () => {
+    const sparks = new Sparks();
+    for (let i = 0; i < 100; i++) sparks.light(100, 0);
+    const all = drawn(sparks, 0), middles = new Set(all.map((p) => p.reduce(([sx, sy], [x, y]): Point => [sx + x / 8, sy + y / 8], [0, 0]).map(Math.round).join()));
+    expect(middles.size).toBeGreaterThan(90);
+    for (const [x, y] of all.flat()) { expect(x > 0 && x < OVERLAY_WIDTH).toBe(true); expect(y > 0 && y < OVERLAY_HEIGHT).toBe(true); }
+    expect(width(drawn(sparks, 0.5)[0]!)).toBeLessThan(width(all[0]!));
+    expect(sparks.alive(0.5)).toBe(true);
+    expect(drawn(sparks, 0.71)).toEqual([]);
+    expect(sparks.alive(0.71)).toBe(false);
+  });
+  it('are out at once when it is dark', () => {
+    const sparks = new Sparks();
+    sparks.light(100, 1);
+    sparks.clear();
+    expect(drawn(sparks, 1)).toEqual([]);
+    sparks.light(100, 2);
+    expect(drawn(sparks, 2)).toHaveLength(1);
   });
 });

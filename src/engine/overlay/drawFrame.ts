@@ -28,6 +28,8 @@ export class Sparks {
     this.#born[i] = now;
     this.#size[i] = percent / 100;
   }
+  /** All of them out, at once. */
+  clear(): void { this.#born.fill(-Infinity); }
   /** Whether any still glows. */
   alive(now: number): boolean { return this.count > 0 && now - this.#born[(this.count - 1) % SPARKS]! < SPARK_SECONDS; }
 
@@ -38,9 +40,10 @@ export class Sparks {
       if (left <= 0) continue;
       // Each far from the one before, all round the frame: turns of the golden ratio.
       const along = ((k * 0.618034) % 1) * 2 * (OVERLAY_WIDTH + OVERLAY_HEIGHT);
-      const [x, y] = along < OVERLAY_WIDTH ? [along, 0] : along < OVERLAY_WIDTH + OVERLAY_HEIGHT ? [OVERLAY_WIDTH, along - OVERLAY_WIDTH] : along < 2 * OVERLAY_WIDTH + OVERLAY_HEIGHT ? [2 * OVERLAY_WIDTH + OVERLAY_HEIGHT - along, OVERLAY_HEIGHT] : [0, 2 * (OVERLAY_WIDTH + OVERLAY_HEIGHT) - along];
+      const w = OVERLAY_WIDTH, h = OVERLAY_HEIGHT;
+      const x = along < w ? along : along < w + h ? w : along < 2 * w + h ? 2 * w + h - along : 0, y = along < w ? 0 : along < w + h ? along - w : along < 2 * w + h ? h : 2 * (w + h) - along;
       // Inside the band, out of the corners.
-      const cx = Math.min(OVERLAY_WIDTH - 58, Math.max(58, x!)), cy = Math.min(OVERLAY_HEIGHT - 58, Math.max(58, y!)), r = 40 * this.#size[k % SPARKS]! * Math.sqrt(left);
+      const cx = Math.min(w - 58, Math.max(58, x)), cy = Math.min(h - 58, Math.max(58, y)), r = 40 * this.#size[k % SPARKS]! * Math.sqrt(left);
       g.globalAlpha = Math.sqrt(left);
       g.beginPath();
       for (let i = 0; i < 8; i++) { const a = (i * Math.PI) / 4, d = i % 2 ? r * 0.34 : r; if (i === 0) g.moveTo(cx + d, cy); else g.lineTo(cx + d * Math.cos(a), cy + d * Math.sin(a)); }

@@ -12,6 +12,8 @@ export class PageSource {
   values = new Float32Array(0);
   live = false;
   changed = true;
+  /** While it is, nothing that an event left may show. */
+  dark = false;
   onOverlay: (() => void) | null = null;
   /** An event for one of the overlay's parameters: the place of its number, the show's time, and how much in the parameter's unit. */
   onArrival: ((place: number, time: number, value: number) => void) | null = null;
@@ -60,6 +62,7 @@ export class PageSource {
     if (view.getUint8(0) === FRAME_ARRIVALS) { this.#arrive(view); return; }
     if (view.getUint8(0) !== FRAME_OVERLAY) return;
     const from = OVERLAY_HEAD + this.#at * 4;
+    this.dark = view.getUint8(1) !== 0;
     if (view.byteLength < from + this.values.length * 4) return;
     for (let i = 0; i < this.values.length; i++) this.values[i] = view.getFloat32(from + i * 4, true);
     this.changed = true;

@@ -102,9 +102,9 @@ class Wire {
       const lamps = fixtures.filter((f) => f.universe === universe).map((f) => ({ address: f.address, mode: f.mode, dimmer: at(f.id, 'dimmer'), colour: at(f.id, 'colour') }));
       return { wire, universe, bytes, lamps: lamps.filter((l) => l.dimmer >= 0), frame, view, sent: false };
     }));
-    this.#overlayAt = Int32Array.from(overlays.flatMap((o) => overlayParameters().flatMap((p) => Array.from({ length: parameterSize(p) }, (_, i) => { const a = at(o.id, p.id); return a < 0 ? -1 : a + i; }))));
-    const takers = overlays.flatMap(() => overlayParameters().flatMap((p) => Array.from({ length: parameterSize(p) }, () => p.kind === 'number' && p.takesEvents === true)));
-    this.#arrivalPlace = new Map(takers.flatMap((takes, i) => (takes && this.#overlayAt[i]! >= 0 ? [[this.#overlayAt[i]!, i] as const] : [])));
+    const numbers = overlays.flatMap((o) => overlayParameters().flatMap((p) => Array.from({ length: parameterSize(p) }, (_, i) => { const a = at(o.id, p.id); return { at: a < 0 ? -1 : a + i, takesEvents: p.kind === 'number' && p.takesEvents === true }; })));
+    this.#overlayAt = Int32Array.from(numbers, (n) => n.at);
+    this.#arrivalPlace = new Map(numbers.flatMap((n, i) => (n.takesEvents && n.at >= 0 ? [[n.at, i] as const] : [])));
     this.#overlayFrame = new Uint8Array(OVERLAY_HEAD + 4 * this.#overlayAt.length);
     this.#overlayFrame[0] = FRAME_OVERLAY;
     new DataView(this.#overlayFrame.buffer).setUint16(2, overlays.length, true);
@@ -143,6 +143,8 @@ class Wire {
       case 'welcome':
         this.#say({ link: 'driving', why: null, key: message.key, address: message.address });
         this.#wireDoc = this.#overlayDoc = '';
+        // What happened while nobody listened is over.
+        if (this.#blocks) this.#arrivals = new EventReader(this.#blocks.arrivals);
         for (const u of this.#universes) u.sent = false;
         this.#tellSetup();
         return;
@@ -232,7 +234,9 @@ class Wire {
     }
     this.#sendArrivals(socket);
     if (now - this.#overlaySentAt < OVERLAY_EVERY_MS) return;
-    let moved = false;
+    const dark = reader.darkness > 0 ? 1 : 0;
+    let moved = this.#overlayFrame[1] !== dark;
+    this.#overlayFrame[1] = dark;
     const numbers = this.#overlayNumbers;
     for (let i = 0; i < numbers.length; i++) {
       const at = this.#overlayAt[i]!;

@@ -23,6 +23,7 @@ export function OverlayFrame({ overlay, width }: { readonly overlay: Overlay; re
     if (memory && arrivals.current?.memory !== memory) arrivals.current = { reader: new EventReader(memory), memory, sparks: new Sparks() };
     const { reader, sparks } = arrivals.current ?? {};
     reader?.drain((at, _, value) => { if (at === spark) sparks!.light(value, now); });
+    if ((live.frame?.darkness ?? 0) > 0) sparks?.clear();
     drawFrame(g, values.current, 0, null, sparks ?? null, now);
   });
   return <Box sx={{ background: STRIPES, aspectRatio: '16 / 9', width: '100%', maxWidth: width }}><canvas ref={canvas} width={OVERLAY_WIDTH} height={OVERLAY_HEIGHT} role="img" aria-label={`${overlay.name}, live`} style={{ width: '100%', display: 'block' }} /></Box>;

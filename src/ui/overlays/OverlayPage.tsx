@@ -35,6 +35,7 @@ export function OverlayPage({ id }: { readonly id: string }) {
       frame = requestAnimationFrame(draw);
       if (!source.changed) return;
       const now = performance.now() / 1000;
+      if (source.dark) sparks.clear();
       source.changed = sparks.alive(now);
       if (!source.overlay || source.values.length < FRAME_NUMBERS) g.clearRect(0, 0, OVERLAY_WIDTH, OVERLAY_HEIGHT);
       else drawFrame(g, source.values, 0, badge?.ready ? badge.image : null, sparks, now);

@@ -147,10 +147,9 @@ function Handles({ figure, figures }: { readonly figure: Figure; readonly figure
 
 /** The numbers of the selected figure that something moves, written on the preview: never on a screen. */
 function Numbers({ figure }: { readonly figure: Figure }) {
-  const moved = useSession((s) => s.history.show.routes.filter((r) => r.target.thing === figure.id).map((r) => r.target.parameter).join(' '));
-  const held = useSession((s) => Object.keys(s.hands).filter((k) => k.startsWith(`${figure.id}/`)).map((k) => k.slice(figure.id.length + 1)).join(' '));
   const show = useSession((s) => s.history.show);
-  const parameters = thingsOf(show).find((t) => t.id === figure.id)?.parameters.filter((p) => `${moved} ${held}`.split(' ').includes(p.id)) ?? [];
+  const hands = useSession((s) => s.hands);
+  const parameters = thingsOf(show).find((t) => t.id === figure.id)?.parameters.filter((p) => `${figure.id}/${p.id}` in hands || show.routes.some((r) => r.target.thing === figure.id && r.target.parameter === p.id)) ?? [];
   return (
     <Box role="list" aria-label={`Numbers of ${figure.name}`} sx={{ position: 'absolute', left: 0, top: 0, pointerEvents: 'none', background: 'rgba(12, 15, 17, .82)', color: '#f2e9d4', px: 1.25, py: 0.75, display: 'grid', gridTemplateColumns: 'auto auto', columnGap: 1.5, fontSize: '0.9rem' }}>
       {parameters.length === 0 && <Box role="listitem" sx={{ gridColumn: '1 / 3' }}>Nothing moves {figure.name}.</Box>}

@@ -24,6 +24,7 @@ describe('why isn’t it moving?', () => {
     ['below the floor', { recent: 0.1 }, { shaping: { amount: 1, floor: { at: 0.2 } } }, {}, 'below its floor', 'lower the floor'],
     ['nothing heard yet', { fitted: false }, {}, {}, 'Nothing heard yet', null],
     ['below the fit', { shaped: 0 }, {}, {}, 'below what the fit begins with', 'fit'],
+    ['a level where hits are wanted', {}, { target: { thing: 'frame', parameter: 'spark' }, reach: 100 }, {}, 'takes hits', null],
     ['no way to go', {}, { reach: 0 }, {}, 'no way to go', null],
   ] as const)('names %s, with its remedy', (_, moment, r, show, words, remedy) => {
     const answer = ask(moment, r as Partial<Route>, show as Partial<Show>);

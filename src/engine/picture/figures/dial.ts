@@ -2,7 +2,7 @@ import { Color, Group, Mesh, MeshBasicMaterial, type BufferGeometry } from 'thre
 import { DIAL_RADIUS, DIAL_SWEEP } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { disc, sheet, type Point } from '../cut';
-import { INK, type Drawn, type Places } from './drawn';
+import { INK, stand, type Drawn, type Places } from './drawn';
 
 const DEG = Math.PI / 180;
 const UNLIT = new Color(INK.paper).multiplyScalar(0.35), LIT = new Color(INK.paper);
@@ -29,8 +29,7 @@ export class DialFigure implements Drawn {
   readonly #needle: Mesh<BufferGeometry, MeshBasicMaterial>;
   readonly #face: Mesh<BufferGeometry, MeshBasicMaterial>;
   readonly #own: Mesh<BufferGeometry, MeshBasicMaterial>[] = [];
-  #x = 0;
-  #y = 0;
+  #base = { x: 0, y: 0 };
   #at = { reading: -1, size: -1, glow: -1, height: -1, across: -1, ink: -1 };
 
   /** @param marks - strokes on the face, the first at nothing and the last at all */
@@ -53,14 +52,12 @@ export class DialFigure implements Drawn {
     this.place(figure, places);
   }
   place({ at }: Figure, places: Places): void {
-    this.#x = at.x;
-    this.#y = at.y;
+    this.#base = at;
     this.#at = { reading: places.of('reading'), size: places.of('size'), glow: places.of('glow'), height: places.of('height'), across: places.of('across'), ink: places.of('ink') };
   }
   update(v: Float32Array): void {
-    const at = this.#at, size = v[at.size]!;
-    this.object.position.set(this.#x + v[at.across]!, this.#y + v[at.height]!, 0);
-    this.object.scale.set(size, size, 1);
+    const at = this.#at;
+    stand(this.object, this.#base, v, at);
     this.#needle.rotation.z = dialAngle(v[at.reading]! / 100);
     this.#needle.material.color.setRGB(v[at.ink]!, v[at.ink + 1]!, v[at.ink + 2]!);
     this.#face.material.color.lerpColors(UNLIT, LIT, v[at.glow]! / 100);

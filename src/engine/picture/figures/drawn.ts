@@ -21,5 +21,12 @@ export interface Drawn {
   dispose(): void;
 }
 
+/** Puts a figure where its place and its *across*, *height* and *size* have it. */
+export function stand(object: Object3D, base: Figure['at'], v: Float32Array, at: { readonly across: number; readonly height: number; readonly size: number }): void {
+  const size = v[at.size]!;
+  object.position.set(base.x + v[at.across]!, base.y + v[at.height]!, 0);
+  object.scale.set(size, size, 1);
+}
+
 /** Paper and inks of the press that are nobody's parameter. */
 export const INK = { paper: 0xf2e9d4, night: 0x12212c, black: 0x0b0a0a, maize: 0xf0b53c, urucum: 0xe8572a, shade: 0x1d3340, wood: 0xefd6a4, bark: 0xb98d4e } as const;

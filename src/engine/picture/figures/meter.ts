@@ -2,7 +2,7 @@ import { Color, Group, InstancedMesh, Matrix4, MeshBasicMaterial, type BufferGeo
 import { METER_PITCH, METER_WIDTH } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { box, sheet } from '../cut';
-import { INK, type Drawn, type Places } from './drawn';
+import { INK, stand, type Drawn, type Places } from './drawn';
 
 /** How many of so many segments are lit: a segment lights whole, once its upper edge is reached. */
 export function litSegments(percent: number, segments: number): number {
@@ -19,8 +19,8 @@ export class MeterFigure implements Drawn {
   readonly #low = new Color();
   readonly #high = new Color();
   readonly #ink = new Color();
-  #x = 0;
-  #y = 0;
+  #lit = -1;
+  #base = { x: 0, y: 0 };
   #at = { level: -1, size: -1, height: -1, across: -1, ink: -1, top: -1 };
 
   /** @param upright - grows upward; otherwise to the right */
@@ -43,16 +43,18 @@ export class MeterFigure implements Drawn {
     this.place(figure, places);
   }
   place({ at }: Figure, places: Places): void {
-    this.#x = at.x;
-    this.#y = at.y;
+    this.#base = at;
     this.#at = { level: places.of('level'), size: places.of('size'), height: places.of('height'), across: places.of('across'), ink: places.of('ink'), top: places.of('top') };
   }
   update(v: Float32Array): void {
-    const at = this.#at, n = this.#segments, lit = litSegments(v[at.level]!, n), size = v[at.size]!;
-    this.object.position.set(this.#x + v[at.across]!, this.#y + v[at.height]!, 0);
-    this.object.scale.set(size, size, 1);
+    const at = this.#at, n = this.#segments, lit = litSegments(v[at.level]!, n);
+    stand(this.object, this.#base, v, at);
+    const { r, g, b } = this.#low, { r: R, g: G, b: B } = this.#high;
     this.#low.setRGB(v[at.ink]!, v[at.ink + 1]!, v[at.ink + 2]!);
     this.#high.setRGB(v[at.top]!, v[at.top + 1]!, v[at.top + 2]!);
+    // Most of the time nothing changes in it: then nothing is sent to the graphics device.
+    if (lit === this.#lit && r === this.#low.r && g === this.#low.g && b === this.#low.b && R === this.#high.r && G === this.#high.g && B === this.#high.b) return;
+    this.#lit = lit;
     for (let i = 0; i < n; i++) this.#mesh.setColorAt(i, i < lit ? this.#ink.lerpColors(this.#low, this.#high, n > 1 ? i / (n - 1) : 0) : this.#unlit);
     this.#mesh.instanceColor!.needsUpdate = true;
   }
