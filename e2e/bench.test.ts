@@ -112,7 +112,7 @@ describe('keys', () => {
     await v.page.keyboard.down('Shift'); await v.page.keyboard.press('ArrowLeft'); await v.page.keyboard.up('Shift');
     const order = (): Promise<string[]> => v.page.$$eval('[aria-label="Figures, back to front"] [role=listitem]', (all) => all.map((e) => (e.textContent ?? '').split(' ')[0]!.replace(/(still|hidden|\d).*/, '')));
     const before = await order();
-    await press(v.page, 'button', 'to the front');
+    await press(v.page, 'button', 'forward');
     await until('another order', async () => (await order()).indexOf('Moon') === before.indexOf('Moon') + 1);
     await press(v.page, 'button', 'hide');
     await until('it hidden', async () => (await textOf(v.page, '[aria-label="Figures, back to front"]')).includes('Moon hidden'));

@@ -97,9 +97,10 @@ describe('outputs', () => {
 
   it('a screen has its own picture; dark takes out picture, lamps and overlay, and freeze holds them', async () => {
     await v.page.keyboard.press('3');
-    await named(v.page, 'button', 'Open a screen');
+    await press(v.page, 'button', 'Screens …');
+    await named(v.page, 'button', 'Open');
     const opened = new Promise<Visit['page']>((done) => v.browser.once('targetcreated', (t) => { void t.page().then((p) => done(p!)); }));
-    await press(v.page, 'button', 'Open a screen');
+    await press(v.page, 'button', 'Open');
     const screen = await opened;
     await screen.setViewport({ width: 640, height: 360 });
     const all = { x: 0, y: 0, width: 640, height: 360 };

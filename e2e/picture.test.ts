@@ -1,6 +1,6 @@
 import { describe, it } from '@jest/globals';
 import { withFerry } from './stage';
-import { named, openMenu, textOf, until, type Visit } from './support';
+import { named, press, textOf, undo, until, type Visit } from './support';
 
 let v: Visit;
 withFerry(async (_, first) => {
@@ -21,8 +21,8 @@ async function pixels(places: readonly (readonly [x: number, y: number])[]): Pro
 }
 const near = (a: string, b: string): boolean => [1, 3, 5].every((i) => Math.abs(Number.parseInt(a.slice(i, i + 2), 16) - Number.parseInt(b.slice(i, i + 2), 16)) < 14);
 async function addFigure(kind: string): Promise<void> {
-  await openMenu(v.page, '+ figure');
-  await v.page.$$eval('[role=menuitem]', (all, k) => { (all.find((e) => (e.textContent ?? '').startsWith(k)) as HTMLElement).click(); }, kind);
+  await press(v.page, 'button', '+ figure');
+  await until('the kinds of figure', () => v.page.$$eval('[role=dialog] button', (all, k) => { const kindOf = all.find((e) => e.textContent === k) as HTMLElement | undefined; kindOf?.click(); return kindOf !== undefined; }, kind));
 }
 async function byHand(name: string, key: 'Home' | 'End', then: readonly ('ArrowRight' | 'ArrowLeft')[] = []): Promise<void> {
   await (await named(v.page, 'slider', `${name} by hand`)).focus();
@@ -70,5 +70,101 @@ describe('the numbers', () => {
     await named(v.page, 'region', 'Bench');
     const canvas = (await v.page.waitForSelector('canvas[aria-label="The picture, live"]'))!;
     await until('16 to 9', async () => { const b = (await canvas.boundingBox())!; return Math.abs(b.width / b.height - 16 / 9) < 0.02; });
+  });
+});
+
+describe('the picture, handled directly', () => {
+  const at = async (): Promise<string> => textOf(v.page, '[aria-label="Place across"]');
+  const number = async (label: string): Promise<string> => textOf(v.page, `[aria-label="Selected figure"] [aria-label="${label}"]`);
+  const chosen = async (): Promise<string> => textOf(v.page, '[aria-label="Selected figure"] h2');
+  const strip = (): Promise<string[]> => v.page.$$eval('[aria-label="Figures, back to front"] [role=listitem]', (all) => all.map((e) => /^(?:Group)?\s*(\S+)/.exec(e.textContent ?? '')![1]!));
+  /** Where a place of the picture is on the page. */
+  async function place(x: number, y: number): Promise<[number, number]> { const b = (await (await v.page.waitForSelector('canvas[aria-label="The picture, live"]'))!.boundingBox())!; return [b.x + (x / 1280) * b.width, b.y + (1 - y / 720) * b.height]; }
+  async function drag(from: [number, number], to: [number, number]): Promise<void> {
+    await v.page.mouse.move(...await place(...from));
+    await v.page.mouse.down();
+    await v.page.mouse.move(...await place(...to), { steps: 6 });
+    await v.page.mouse.up();
+  }
+  it('a press selects, a drag moves and is drawn to the middle, a corner sizes, the knob turns; each is one undo', async () => {
+    await addFigure('Block');
+    await until('the block', async () => (await chosen()) === 'Block');
+    // From 640 at its foot to within eight of the middle line, and not beyond.
+    await (await named(v.page, 'slider', 'Place across')).focus();
+    for (let i = 0; i < 3; i++) { await v.page.keyboard.down('Shift'); await v.page.keyboard.press('ArrowLeft'); await v.page.keyboard.up('Shift'); }
+    await until('it moved by number', async () => (await at()) === '610 px');
+    await drag([610, 360], [636, 362]);
+    await until('it drawn to the middle', async () => (await at()) === '640 px');
+    await drag([700, 420 + 2], [760, 542]);
+    await until('twice as large', async () => Math.abs(Number.parseFloat(await number('size at rest')) - 2) < 0.06);
+    // Its knob stands above it: turned a quarter to the right about its foot it lies, at −90°.
+    const knob = (await (await v.page.$('[data-grip=turn]'))!.boundingBox())!, [fx, fy] = await place(640, Number(/(\d+)/.exec(await number('Place up'))![1]));
+    await v.page.mouse.move(knob.x + knob.width / 2, knob.y + knob.height / 2);
+    await v.page.mouse.down();
+    await v.page.mouse.move(fx + 150, fy - 150, { steps: 4 });
+    await v.page.mouse.move(fx + 180, fy + 1, { steps: 4 });
+    await v.page.mouse.up();
+    await until('it lying', async () => (await number('tilt at rest')) === '−90.0°');
+    await undo(v.page);
+    await until('it upright again', async () => (await number('tilt at rest')) === '0.0°');
+    await undo(v.page);
+    await until('its size again', async () => (await number('size at rest')).startsWith('1.00'));
+    await drag([120, 360], [121, 360]);
+    await until('what lies there is selected', async () => (await chosen()) !== 'Block');
+  });
+  it('what is locked cannot be pressed', async () => {
+    await v.page.$$eval('[aria-label="Figures, back to front"] button', (all) => { (all.find((e) => (e.textContent ?? '').startsWith('Block')) as HTMLElement).click(); });
+    await until('the block', async () => (await chosen()) === 'Block');
+    await press(v.page, 'button', 'lock');
+    await press(v.page, 'button', 'unlock');
+    await press(v.page, 'button', 'lock');
+    await drag([640, 380], [500, 300]);
+    await until('another figure under it taken', async () => (await chosen()) !== 'Block');
+    await v.page.$$eval('[aria-label="Figures, back to front"] button', (all) => { (all.find((e) => (e.textContent ?? '').startsWith('Block')) as HTMLElement).click(); });
+    await until('it where it was', async () => (await chosen()) === 'Block' && (await at()) === '640 px');
+    await press(v.page, 'button', 'unlock');
+  });
+  it('several are grouped, hidden together, and dissolved', async () => {
+    const pick = (name: string, shift: boolean): Promise<void> => v.page.$$eval('[aria-label="Figures, back to front"] button', (all, n, s) => { all.find((e) => (e.textContent ?? '').startsWith(n))!.dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: s })); }, name, shift);
+    await pick('Stars', true);
+    await pick('Moon', true);
+    await until('both selected', async () => (await chosen()) === '2 figures');
+    await press(v.page, 'button', 'group them');
+    await until('the group', async () => (await chosen()) === 'Group');
+    await press(v.page, 'button', 'lock');
+    const moon = await place(1010, 560);
+    await v.page.mouse.click(...moon);
+    await until('nothing of it pressed', async () => (await chosen()) === 'Group' || !['Stars', 'Moon'].includes(await chosen()));
+    await v.page.$eval('[aria-label="Group Group"]', (e) => { (e as HTMLElement).click(); });
+    await press(v.page, 'button', 'unlock');
+    await press(v.page, 'button', 'hide');
+    await until('it hidden', async () => (await textOf(v.page, '[aria-label="Group Group"]')) === 'Group, hidden');
+    await press(v.page, 'button', 'dissolve');
+    await until('it gone', async () => (await v.page.$('[aria-label="Group Group"]')) === null && (await strip()).includes('Moon'));
+  });
+  it('finishes are put on, ordered by keyboard, taken off, and undone', async () => {
+    const add = async (kind: string): Promise<void> => { await press(v.page, 'button', '+ finish'); await press(v.page, 'menuitem', kind); };
+    const list = (): Promise<string[]> => v.page.$$eval('[aria-label="Finishes, first to last"] [role=listitem]', (all) => all.map((e) => /^\s*(Glow|Ripple)/.exec(e.textContent ?? '')![1]!));
+    await v.page.$$eval('[aria-label="Figures, back to front"] button', (all) => { (all.find((e) => (e.textContent ?? '').startsWith('Ferry')) as HTMLElement).click(); });
+    await add('glow');
+    await until('a glow', async () => (await list()).join() === 'Glow');
+    await add('ripple');
+    await until('a ripple after it', async () => (await list()).join() === 'Glow,Ripple');
+    const said = (): Promise<string> => v.page.$$eval('[aria-live=assertive]', (all) => all.map((e) => e.textContent ?? '').join(' '));
+    const grip = await named(v.page, 'button', 'Move Ripple');
+    await grip.focus();
+    await v.page.keyboard.press('Space');
+    await until('it lifted', async () => (await said()).includes('ripple-1'));
+    // The first arrow may only bring it into view.
+    await until('it over the other', async () => { if (/over droppable area glow/.test(await said())) return true; await v.page.keyboard.press('ArrowUp'); return false; });
+    await v.page.keyboard.press('Space');
+    await until('it first', async () => (await list()).join() === 'Ripple,Glow');
+    await press(v.page, 'checkbox', 'Glow on');
+    await until('it off', async () => (await textOf(v.page, '[aria-label="Finishes, first to last"]')).includes('off'));
+    await undo(v.page);
+    await undo(v.page);
+    await until('the order as it was', async () => (await list()).join() === 'Glow,Ripple');
+    await press(v.page, 'button', 'Remove Ripple');
+    await until('one left', async () => (await list()).join() === 'Glow');
   });
 });

@@ -16,7 +16,16 @@ afterAll(async () => {
   expect(strangers).toEqual([]);
   expect(noise).toEqual([]);
 });
+/** Colours are judged as they stay: nothing fades in, nothing is between two themes. */
+async function settled(): Promise<void> {
+  await until('everything shown', () => v.page.evaluate(() => {
+    const fading = document.getAnimations().some((a) => a.playState === 'running' && Number(a.effect?.getComputedTiming().endTime) < Infinity);
+    const faint = [...document.querySelectorAll('[role=presentation], [role=presentation] *')].some((e) => e instanceof HTMLElement && Number(e.style.opacity || 1) < 1);
+    return !fading && !faint;
+  }));
+}
 async function faults(): Promise<string[]> {
+  await settled();
   await v.page.evaluate(axe);
   return v.page.evaluate(async () => {
     const run = (globalThis as unknown as { axe: { run(where: unknown, options: unknown): Promise<{ violations: { impact: string; id: string; nodes: { target: string[] }[] }[] }> } }).axe;
@@ -41,6 +50,22 @@ describe('every place', () => {
       await until('the new size', () => v.page.evaluate((w) => innerWidth === w, width));
       expect(await v.page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
     }
+  });
+  it('the figures that can be added, the screens, and what belongs to the whole picture too', async () => {
+    await v.page.setViewport({ width: 1280, height: 800 });
+    await v.page.keyboard.press('3');
+    for (const [open, title] of [['+ figure', 'Add a figure'], ['Screens …', 'Screens']] as const) {
+      await press(v.page, 'button', open);
+      await named(v.page, 'dialog', title);
+      expect(await faults()).toEqual([]);
+      await v.page.keyboard.press('Escape');
+      await until('it closed', async () => (await v.page.$('[role=dialog]')) === null);
+    }
+    await press(v.page, 'button', 'Whole picture 1 finish');
+    await named(v.page, 'region', 'Budget');
+    await v.page.$$eval('[aria-label="Finishes, first to last"] button[aria-expanded]', (all) => { (all[0] as HTMLElement).click(); });
+    await named(v.page, 'slider', 'amount at rest');
+    expect(await faults()).toEqual([]);
   });
   it('the bench and the day theme too', async () => {
     await v.page.setViewport({ width: 1280, height: 800 });

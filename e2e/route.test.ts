@@ -24,7 +24,7 @@ const centre = async (selector: string): Promise<{ x: number; y: number }> => {
 describe('routes', () => {
   it('are made by dragging a signal onto a parameter, fitted to what was heard, undone and redone by keyboard', async () => {
     await press(v.page, 'button', '2 Route');
-    await until('ribbons', async () => (await routes()) === 18);
+    await until('ribbons', async () => (await routes()) === 22);
     const from = await centre('[data-signal="deck-level"]');
     const to = await centre('[data-parameter="stars/glow"]');
     await v.page.mouse.move(from.x, from.y);
@@ -35,14 +35,14 @@ describe('routes', () => {
     const now = await centre('[data-parameter="stars/glow"]');
     await v.page.mouse.move(now.x, now.y, { steps: 6 });
     await v.page.mouse.up();
-    await until('one ribbon more', async () => (await routes()) === 19);
+    await until('one ribbon more', async () => (await routes()) === 23);
     await named(v.page, 'region', 'Bench');
     expect(await textOf(v.page, '[aria-label=Bench]')).toContain('moves Stars · glow');
     expect(await textOf(v.page, '[aria-label=Bench] [aria-label=fit]')).toContain('to heard');
     await undo(v.page);
-    await until('it undone', async () => (await routes()) === 18);
+    await until('it undone', async () => (await routes()) === 22);
     await redo(v.page);
-    await until('it redone', async () => (await routes()) === 19);
+    await until('it redone', async () => (await routes()) === 23);
   });
 
   it('are made by a finger too', async () => {

@@ -64,19 +64,25 @@ export interface VisitOptions {
   /** Maps a host name to loopback: the page then has no safe address. */
   readonly host?: string;
   readonly throttleHidden?: boolean;
+  /** Lets a page collect garbage and read its heap, for measuring. */
+  readonly heap?: boolean;
+  /** Displays of the machine, as the browser's own switch for them has it. */
+  readonly displays?: string;
 }
 
 /** A browser with an empty profile, that notes every error on the console and every request that leaves the machine. */
-export async function visit(url: string | null, { autoplay = false, microphone, refuseMicrophone = false, host, throttleHidden = false }: VisitOptions = {}): Promise<Visit> {
+export async function visit(url: string | null, { autoplay = false, microphone, refuseMicrophone = false, host, throttleHidden = false, heap = false, displays }: VisitOptions = {}): Promise<Visit> {
   const profile = mkdtempSync(path.join(os.tmpdir(), 'batucada-profile-'));
   const gpu = existsSync('/usr/lib/x86_64-linux-gnu/dri') ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist'] : [];
   const browser = await puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', headless: true, userDataDir: profile, protocolTimeout: 120000,
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', headless: true, userDataDir: profile, protocolTimeout: heap ? 900000 : 120000,
     ...(throttleHidden && { ignoreDefaultArgs: ['--disable-background-timer-throttling', '--disable-backgrounding-occluded-windows', '--disable-renderer-backgrounding'] }),
     args: [
       '--no-sandbox', '--disable-dev-shm-usage', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', ...gpu,
+      ...(heap ? ['--js-flags=--expose-gc', '--enable-precise-memory-info'] : []),
       ...(autoplay ? ['--autoplay-policy=no-user-gesture-required'] : []),
       '--use-fake-device-for-media-stream', ...(refuseMicrophone ? [] : ['--use-fake-ui-for-media-stream']), ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []),
+      ...(displays ? [`--screen-info=${displays}`] : []),
       ...(host ? [`--host-resolver-rules=MAP ${host} 127.0.0.1`] : []),
     ],
   });

@@ -20,6 +20,8 @@ import { ferryShow } from '../src/core/ferry/show';
 import type { Ear, Input, Route, Show } from '../src/core/show/types';
 import type { MeasureHandle } from '../src/ui/state/session';
 import { Lamps } from './bench/lamps';
+import type { HalfHour } from './bench/halfHour.page';
+import { measureHalfHour, measurePicture } from './bench/picture';
 
 const args = process.argv.slice(2);
 const json = args.includes('--json');
@@ -220,12 +222,43 @@ function everything(base: Show): void {
   report('routes', 'four inputs, all ears, 2,000 routes: share of one core', ((performance.now() - from) / ticks / (256 / 48)) * 100, '%', '≤ 70');
 }
 
+/** Half an hour run fast, from the sound to the pixels, losing the graphics device ten times. */
+async function halfHour(server: Server): Promise<void> {
+  const all = await measureHalfHour(server), most = (of: (h: HalfHour) => number): number => Math.max(...all.map(of)), least = (of: (h: HalfHour) => number): number => Math.min(...all.map(of));
+  report('half hour', 'pictures drawn', least((h) => h.pictures), '', '≥ 5200');
+  report('half hour', 'graphics device lost and regained', least((h) => h.lost), '×', '10');
+  report('half hour', 'kilobytes that the heap grew by after its first third', most((h) => h.grownBytes) / 1024, 'kB', '≤ 200');
+  report('half hour', 'geometries and textures that came to the device', most((h) => h.grownParts), '', '0');
+  for (const why of new Set(all.flatMap((h) => h.troubles))) console.log(`half hour: ${why}`);
+}
+
+/** Drawing, at 16 × 16 pixels so that scripts, calls and uploads are what is measured; then what more of a thing costs. */
+async function picture(server: Server): Promise<void> {
+  const m = await measurePicture(server), doubled = (of: readonly number[]): number => Math.max(...of.slice(1).map((x, i) => x / of[i]!));
+  report('picture', `500 figures, ${m.parameters} routed parameters: our frame against a bare scene of the same`, m.ratio, '×', '≤ 1.15');
+  report('picture', 'the same with flashes held back, which draws the whole once more', m.ratioComposed, '×');
+  report('picture', 'bytes left on the heap by a frame, against those of the bare scene', m.bytes - m.bareBytes, 'B', '≤ 0');
+  report('picture', 'eight times the copies (250 to 2,000): cost', m.copies.at(-1)! / m.copies[0]!, '×', '≤ 8');
+  report('picture', 'and each doubling of them at most', doubled(m.copies), '×');
+  report('picture', 'eight times the particles (12,500 to 100,000): cost', m.particles.at(-1)! / m.particles[0]!, '×', '≤ 8');
+  report('picture', 'and each doubling of them at most', doubled(m.particles), '×');
+  report('picture', 'eight times the finishes (1 to 8): cost', m.finishes.at(-1)! / m.finishes[0]!, '×', '≤ 8');
+  report('picture', 'and each doubling of them at most', doubled(m.finishes), '×');
+}
+
 // Places of the conductor's counters: see src/engine/memory/control.ts. 3 ticks, 4 lost, 5 longest gap (0.1 ms), 11 tick cost (µs).
-const groups = ['latency', 'gaps', 'reload', 'loss', 'editing', 'cost', 'routes'];
+const groups = ['latency', 'gaps', 'reload', 'loss', 'editing', 'cost', 'routes', 'picture', 'half hour'];
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
 for (const w of wanted) if (!groups.includes(w)) { console.error(`There is no group “${w}”. Groups: ${groups.join(', ')}.`); process.exit(1); }
 
 if (asked('routes')) await routes();
+if (asked('picture', 'half hour')) {
+  const server = await startServer();
+  try {
+    if (asked('picture')) await picture(server);
+    if (asked('half hour')) await halfHour(server);
+  } finally { await server.stop(); }
+}
 if (asked('latency', 'gaps', 'reload', 'loss', 'editing', 'cost')) {
   const server = await startServer();
   try {

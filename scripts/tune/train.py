@@ -1,6 +1,6 @@
 """Trains the small networks that hear hits, beats and presence, from what makeTraining.ts made.
 
-usage: [RESUME=WEIGHTS.json] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy)
+usage: [RESUME=WEIGHTS.json] [SIZE=CELLS] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy, libopenblas0-pthread, without which it takes ten times as long)
 The network is a gated recurrent unit over band frames; src/core/hearing/gru.ts runs the same arithmetic.
 """
 import json, os, sys, time
@@ -74,6 +74,7 @@ def prepare(p, x):
     return x, t, w
 
 SIZE, CHUNK, BATCH = {'hits': (52, 240, 48), 'beat': (48, 700, 32), 'speech': (20, 450, 32)}[what]
+SIZE = int(os.environ.get('SIZE', SIZE))
 data = [q for q in (prepare(p, x) for p, x in pieces) if q is not None]
 rng.shuffle(data := data)
 held = max(4, len(data) // 10); test, train = data[:held], data[held:]
@@ -91,11 +92,35 @@ if os.environ.get('RESUME'):
     # goes on from exported weights, whose first layer has the normalising in it
     d = json.load(open(os.environ['RESUME'])); RATE = 1.5e-3
     m = lambda k, shape: torch.tensor(np.array(d[k]['values'], np.float32) * d[k]['scale']).reshape(shape)
-    wi = m('inputWeights', (3 * SIZE, inputs)); bi = m('inputBias', (3 * SIZE,))
+    old = d['size']
+    # cells beyond those of the file begin as they are drawn, unheard by the old ones and by the output
+    wi = m('inputWeights', (3, old, inputs)); bi = m('inputBias', (3, old)); m3 = lambda p: p.view(3, SIZE, -1)
     with torch.no_grad():
-        net.g.weight_ih_l0.copy_(wi * torch.from_numpy(std)); net.g.bias_ih_l0.copy_(bi + wi @ torch.from_numpy(mean))
-        net.g.weight_hh_l0.copy_(m('stateWeights', (3 * SIZE, SIZE))); net.g.bias_hh_l0.copy_(m('stateBias', (3 * SIZE,)))
-        net.o.weight.copy_(m('outWeights', (outputs, SIZE))); net.o.bias.copy_(m('outBias', (outputs,)))
+        m3(net.g.weight_ih_l0)[:, :old] = wi * torch.from_numpy(std); m3(net.g.bias_ih_l0)[:, :old, 0] = bi + wi @ torch.from_numpy(mean)
+        m3(net.g.weight_hh_l0)[:, :old, :old] = m('stateWeights', (3, old, old)); m3(net.g.weight_hh_l0)[:, :old, old:] = 0
+        m3(net.g.bias_hh_l0)[:, :old, 0] = m('stateBias', (3, old))
+        net.o.weight[:, :old] = m('outWeights', (outputs, old)); net.o.weight[:, old:] = 0; net.o.bias.copy_(m('outBias', (outputs,)))
+def export():
+    def q(a):
+        a = a.detach().numpy().astype(float); s = float(np.abs(a).max()) / 8191 or 1.0
+        return {'scale': s, 'values': np.round(a / s).astype(int).ravel().tolist()}
+    g = net.g
+    # the normalising of inputs is folded into the first weights
+    wi = g.weight_ih_l0.detach().numpy() / std; bi = g.bias_ih_l0.detach().numpy() - wi @ mean
+    json.dump({'inputs': inputs, 'size': SIZE, 'outputs': outputs, 'inputWeights': q(torch.tensor(wi)), 'stateWeights': q(g.weight_hh_l0), 'inputBias': q(torch.tensor(bi)), 'stateBias': q(g.bias_hh_l0), 'outWeights': q(net.o.weight), 'outBias': q(net.o.bias)}, open(out, 'w'))
+
+def coloured():
+    # another room, mixer and level: a smooth curve over the bands
+    at = np.linspace(0, bands - 1, 5)
+    return np.interp(np.arange(bands), at, rng.normal(0, 0.15, 5)) + rng.normal(0, 0.15)
+
+def faster(x, t, w, speed):
+    # the same music at another tempo; its rises anew
+    at = np.arange(CHUNK) * speed; k = at.astype(int); f = (at - k)[:, None]
+    between = lambda v: v[k] * (1 - f) + v[k + 1] * f
+    m = between(x[:, :bands])
+    return np.hstack([m, np.maximum(0, m - np.vstack([m[:1], m[:-1]]))]).astype(np.float32), between(t).astype(np.float32), between(w).astype(np.float32)
+
 opt = torch.optim.Adam(net.parameters(), RATE)
 start = time.process_time(); step_n = 0; running = None
 bce = torch.nn.BCEWithLogitsLoss(reduction='none')
@@ -105,27 +130,25 @@ while time.process_time() - start < minutes * 60:
     xs, ts, ws = [], [], []
     for i in rng.choice(len(train), BATCH, p=lengths / lengths.sum()):
         x, t, w = train[i]
-        a = 0 if rng.random() < 0.15 else rng.integers(0, max(1, len(x) - CHUNK))
-        c = slice(a, a + CHUNK)
-        if len(x[c]) < CHUNK: continue
-        ww = w[c].copy()
-        if a > 0: ww[:{'hits': 30, 'beat': 190, 'speech': 60}[what]] = 0
-        xs.append(x[c]); ts.append(t[c]); ws.append(ww)
+        speed = np.exp(rng.uniform(-0.14, 0.14)) if what == 'beat' else 1.0
+        wide = int(CHUNK * speed) + 2
+        a = 0 if rng.random() < 0.15 else rng.integers(0, max(1, len(x) - wide))
+        c = slice(a, a + wide)
+        if len(x[c]) < wide: continue
+        x, t, w = x[c], t[c], w[c]
+        if what == 'beat': x, t, w = faster(x, t, w, speed)
+        x, t, w = x[:CHUNK].copy(), t[:CHUNK], w[:CHUNK].copy()
+        x[:, :bands] += coloured()
+        if a > 0: w[:{'hits': 30, 'beat': 190, 'speech': 60}[what]] = 0
+        xs.append(x); ts.append(t); ws.append(w)
     x = torch.from_numpy((np.stack(xs) - mean) / std).float(); t = torch.from_numpy(np.stack(ts)); w = torch.from_numpy(np.stack(ws))
     y, _ = net(x + 0.05 * torch.randn_like(x))
     loss = (bce(y, t) * w).sum() / w.sum()
     opt.zero_grad(); loss.backward(); torch.nn.utils.clip_grad_norm_(net.parameters(), 1.0); opt.step(); step_n += 1
     running = loss.item() if running is None else 0.98 * running + 0.02 * loss.item()
+    if step_n % 1000 == 0: export()
     if step_n % 200 == 0: print(step_n, round(time.process_time() - start), round(running, 5), flush=True)
 
-def export():
-    def q(a):
-        a = a.detach().numpy().astype(float); s = float(np.abs(a).max()) / 8191 or 1.0
-        return {'scale': s, 'values': np.round(a / s).astype(int).ravel().tolist()}
-    g = net.g
-    # the normalising of inputs is folded into the first weights
-    wi = g.weight_ih_l0.detach().numpy() / std; bi = g.bias_ih_l0.detach().numpy() - wi @ mean
-    json.dump({'inputs': inputs, 'size': SIZE, 'outputs': outputs, 'inputWeights': q(torch.tensor(wi)), 'stateWeights': q(g.weight_hh_l0), 'inputBias': q(torch.tensor(bi)), 'stateBias': q(g.bias_hh_l0), 'outWeights': q(net.o.weight), 'outBias': q(net.o.bias)}, open(out, 'w'))
 export()
 net.eval()
 with torch.no_grad():

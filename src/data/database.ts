@@ -65,5 +65,5 @@ export async function keepMedia(blob: Blob, name: string): Promise<string> {
 }
 
 export function mediaOf(show: Show): string[] {
-  return [...new Set([...show.inputs.flatMap((i) => mediaOfInput(i)), ...show.overlays.flatMap((o) => (o.badge ? [o.badge] : []))])];
+  return [...new Set([...show.inputs.flatMap((i) => mediaOfInput(i)), ...show.overlays.flatMap((o) => (o.badge ? [o.badge] : [])), ...show.figures.flatMap((f) => ('media' in f.form && f.form.media ? [f.form.media] : []))])];
 }

@@ -1,5 +1,7 @@
 import { parseMemory, parseShow } from '../core/show/schema';
 import type { History } from '../core/show/history';
+import { buoyModel } from '../core/ferry/buoy';
+import { EXAMPLES } from '../core/ferry/examples';
 import { ferryShow, type FerryMedia } from '../core/ferry/show';
 import { EMPTY_MEMORY, type Memory, type Show } from '../core/show/types';
 import { db, keep, keepMedia, mediaOf } from './database';
@@ -48,6 +50,18 @@ export async function takeIn({ show, memory, media }: ShowFile): Promise<string>
     await db().memories.put({ id, memory });
   }));
   return id;
+}
+
+/** One of the example shows, with what it needs beside the demo's files. */
+export async function loadExample(id: string): Promise<Show> {
+  const example = EXAMPLES.find((e) => e.id === id);
+  if (!example) throw new Error('There is no such example.');
+  await loadFerry();
+  const manifest = (await (await fetch('/demo/manifest.json')).json()) as FerryMedia;
+  const film = await fetch('/examples/wake.webm');
+  if (!film.ok) throw new Error('The examples’ film is missing on the server. Install Batucada again.');
+  const [buoy, wake] = await Promise.all([keepMedia(new Blob([buoyModel()], { type: 'model/gltf-binary' }), 'buoy.glb'), keepMedia(new Blob([await film.arrayBuffer()], { type: 'video/webm' }), 'wake.webm')]);
+  return example.make({ ...manifest, buoy, film: wake });
 }
 
 /** The demo show, with its files fetched from the server when this browser has not got them. */

@@ -5,6 +5,7 @@ import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
 import { SoundReader } from './media';
 import { Touches } from './touches';
+import type { Screen } from '../core/screens/screen';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
 import type { Blocks, FromConductor, FromPicture, Learned, FromWire, ToConductor, ToPicture, ToWire, WireReport } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
@@ -26,6 +27,9 @@ export interface EngineHooks {
   audio(state: 'waiting' | 'running' | 'stopped'): void;
   trouble(what: string): void;
 }
+
+/** A picture worker in its window's hands. */
+export interface PictureHandle { tell(message: ToPicture): void; end(): void }
 
 /** Longest that readers wait for a show's first sounds. */
 const READY_MS = 4000;
@@ -197,14 +201,34 @@ export class Engine {
   }
 
   /** Draws the picture on a canvas, in a worker. @returns how to tell it its size, and to end it */
-  drawOn(canvas: HTMLCanvasElement, width: number, height: number): { resize(width: number, height: number): void; show(shown: boolean): void; end(): void } {
+  drawOn(canvas: HTMLCanvasElement, width: number, height: number, heard: (message: FromPicture, worker: Worker) => boolean): PictureHandle {
     const worker = new Worker(new URL('./picture/picture.worker.ts', import.meta.url), { type: 'module', name: 'picture' });
-    worker.onmessage = (e: MessageEvent<FromPicture>) => this.#hooks.picture(e.data);
+    worker.onmessage = (e: MessageEvent<FromPicture>) => { if (!heard(e.data, worker)) this.#hooks.picture(e.data); };
     const offscreen = canvas.transferControlToOffscreen();
     worker.postMessage({ type: 'canvas', canvas: offscreen, width, height, preview: true } satisfies ToPicture, [offscreen]);
     const port = this.subscribe();
     worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
-    return { resize: (w, h) => worker.postMessage({ type: 'size', width: w, height: h } satisfies ToPicture), show: (shown) => worker.postMessage({ type: 'shown', shown } satisfies ToPicture), end: () => worker.terminate() };
+    return { tell: (message) => worker.postMessage(message), end: () => worker.terminate() };
+  }
+
+  /** All that is heard, as a track of its own, and how to let it go; null while there is no sound. */
+  soundTrack(): { readonly track: MediaStreamTrack; readonly end: () => void } | null {
+    const player = this.#player;
+    if (!this.#context || !player || this.#context.state !== 'running') return null;
+    const out = this.#context.createMediaStreamDestination(), track = out.stream.getAudioTracks()[0];
+    if (!track) return null;
+    player.connect(out);
+    return { track, end: () => { track.stop(); player.disconnect(out); } };
+  }
+  /** Draws a screen of the show for a recording. */
+  recordOn(screen: Screen, into: WritableStream<VideoFrame>, framesPerSecond: number, heard: (message: FromPicture, worker: Worker) => boolean): PictureHandle {
+    const worker = new Worker(new URL('./picture/picture.worker.ts', import.meta.url), { type: 'module', name: 'recording' }), canvas = new OffscreenCanvas(screen.width, screen.height);
+    worker.onmessage = (e: MessageEvent<FromPicture>) => { heard(e.data, worker); };
+    worker.postMessage({ type: 'screen', id: screen.id } satisfies ToPicture);
+    worker.postMessage({ type: 'canvas', canvas, width: screen.width, height: screen.height, preview: false, record: { into, framesPerSecond } } satisfies ToPicture, [canvas, into]);
+    const port = this.subscribe();
+    worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
+    return { tell: (message) => worker.postMessage(message), end: () => worker.terminate() };
   }
 
   /** A screen window asks its opener for the show; after a reload of this window it asks again. */

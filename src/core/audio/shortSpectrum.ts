@@ -23,10 +23,10 @@ export class ShortSpectrum {
   #at = 0;
   #stereoLeft = 0;
 
-  /** @param length - of the window @param fall - of its newest part that falls, at most half of it */
-  constructor(length: Seconds, fall: Seconds, sampleRate: Hz) {
+  /** @param length - of the window @param fall - of its newest part that falls, at most half of it @param spacing - its bins are no further apart */
+  constructor(length: Seconds, fall: Seconds, sampleRate: Hz, spacing: Hz = Infinity) {
     const frames = Math.max(16, Math.round(length * sampleRate));
-    this.size = 2 ** Math.ceil(Math.log2(frames));
+    this.size = 2 ** Math.ceil(Math.log2(Math.max(frames, sampleRate / spacing)));
     this.perBin = sampleRate / this.size;
     this.#fft = new FFT(this.size);
     this.#window = new Float64Array(frames);

@@ -3,7 +3,10 @@ import { newRoute } from '../show/commands';
 import { signalsOfEar } from '../show/signals';
 import { findParameter } from '../show/things';
 import { newInput } from '../show/inputs';
-import { SHOW_FORMAT, SHOW_VERSION, type Ear, type Figure, type Route, type Show, type Wire } from '../show/types';
+import { USUAL_BUDGET } from '../figures/governor';
+import { newScreen } from '../screens/screen';
+import { newFigure } from '../show/pictureCommands';
+import { CAMERA_ID, SHOW_FORMAT, WHOLE_PICTURE, SHOW_VERSION, type Ear, type Figure, type Route, type Show, type Wire } from '../show/types';
 import type { LearnedFit } from '../shaping/learnFit';
 import { FERRY_BPM, STEM_NAMES } from './index';
 import type { Instrument } from './score';
@@ -13,16 +16,30 @@ export interface FerryMedia { readonly stems: Readonly<Record<Instrument | 'voic
 
 export const SIMULATED_WIRE: Wire = { id: 'wire-1', name: 'Rails', protocol: 'artnet', target: { kind: 'simulated' }, rate: 40, keepAlive: 800 };
 
+/** No finishes, one screen, and flashes held back. */
+export function bareStage(): Pick<Show, 'figureGroups' | 'finishes' | 'camera' | 'screens' | 'flashLimit' | 'budget'> {
+  return { figureGroups: [], finishes: [], camera: { id: CAMERA_ID, name: 'Camera', rest: {} }, screens: [newScreen('screen-main', 'Screen')], flashLimit: 3, budget: USUAL_BUDGET };
+}
+
 /** The picture of the crossing, back to front. Every show starts with it until it has a picture of its own. */
 export const FERRY_FIGURES: readonly Figure[] = [
-  { id: 'night', name: 'Night', form: { kind: 'ground' }, at: { x: 0, y: 0 }, hidden: false, twin: null, rest: {} },
-  { id: 'stars', name: 'Stars', form: { kind: 'stars', count: 34 }, at: { x: 0, y: 360 }, hidden: false, twin: null, rest: {} },
-  { id: 'moon', name: 'Moon', form: { kind: 'print', form: 'moon' }, at: { x: 1010, y: 560 }, hidden: false, twin: null, rest: { ink: '#f2e9d4', size: 0.92 } },
-  { id: 'hills', name: 'Far bank', form: { kind: 'print', form: 'hills' }, at: { x: 640, y: 250 }, hidden: false, twin: null, rest: { ink: '#0b0a0a' } },
-  { id: 'ferry', name: 'Ferry', form: { kind: 'print', form: 'ferry' }, at: { x: 600, y: 148 }, hidden: false, twin: null, rest: {} },
-  { id: 'lanterns', name: 'Lanterns', form: { kind: 'lanterns', count: 12, width: 620 }, at: { x: 600, y: 268 }, hidden: false, twin: null, rest: {} },
-  { id: 'river', name: 'River', form: { kind: 'waves', rows: 6 }, at: { x: 0, y: 0 }, hidden: false, twin: null, rest: {} },
+  { id: 'night', name: 'Night', form: { kind: 'ground' }, at: { x: 0, y: 0 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
+  { id: 'stars', name: 'Stars', form: { kind: 'stars', count: 34 }, at: { x: 0, y: 360 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
+  { id: 'moon', name: 'Moon', form: { kind: 'print', form: 'moon' }, at: { x: 1010, y: 560 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: { ink: '#f2e9d4', size: 0.92 } },
+  { id: 'hills', name: 'Far bank', form: { kind: 'print', form: 'hills' }, at: { x: 640, y: 250 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: { ink: '#0b0a0a' } },
+  { id: 'ferry', name: 'Ferry', form: { kind: 'print', form: 'ferry' }, at: { x: 600, y: 148 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
+  { id: 'lanterns', name: 'Lanterns', form: { kind: 'lanterns', count: 12, width: 620 }, at: { x: 600, y: 268 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
+  { id: 'river', name: 'River', form: { kind: 'waves', rows: 6 }, at: { x: 0, y: 0 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
 ];
+
+/** What the crossing wears on its last night: the same picture, with smoke, spray, gulls and a lamp. */
+const DRESS: readonly (readonly [before: string, figure: Figure])[] = [
+  ['hills', newFigure('gulls', 'Gulls', { kind: 'copies', shape: 'bird', count: 7, along: 'line', of: null, fromMiddle: false }, { x: 330, y: 560 }, { length: 420, each: 0.9, ink: '#f2e9d4', top: '#f0b53c', turn: 6 })],
+  ['ferry', newFigure('smoke', 'Smoke', { kind: 'emitter', shape: 'disc', media: null, fileName: '', most: 1500 }, { x: 780, y: 512 }, { rate: 9, speed: 60, way: 100, spread: 26, mouth: 26, fall: 14, wind: 26, stir: 40, life: 4, each: 0.62, end: 2.6, ink: '#9c9080', top: '#1d3340', shown: 62, tumble: 20 })],
+  ['river', newFigure('spray', 'Spray', { kind: 'emitter', shape: 'drop', media: null, fileName: '', most: 4000 }, { x: 908, y: 176 }, { rate: 30, speed: 250, way: 64, spread: 50, mouth: 40, fall: -520, wind: -40, stir: 14, life: 1.1, each: 0.3, end: 0.3, ink: '#f2e9d4', top: '#6db5a9' })],
+  ['river', newFigure('glimmer', 'Glimmer', { kind: 'light' }, { x: 600, y: 250 }, { bright: 6, reach: 430, halo: 3 })],
+];
+export const DRESSED_FIGURES: readonly Figure[] = FERRY_FIGURES.flatMap((f) => [...DRESS.filter(([before]) => before === f.id).map(([, figure]) => figure), f]);
 
 const EARS: readonly Ear[] = ([
   { id: 'low-hit', name: 'Low drum · hit', input: 'deck', listening: rangeHit(40, 160, 0.6) },
@@ -33,16 +50,18 @@ const EARS: readonly Ear[] = ([
   { id: 'voice-level', name: 'Voice · level', input: 'host', listening: { kind: 'level', reading: 'rms' } },
   { id: 'speaks', name: 'The host speaks', input: 'host', listening: { kind: 'presence', what: 'speech' } },
   { id: 'eight', name: 'Deck · eight bands', input: 'deck', listening: { kind: 'bands', set: 'mel', crossovers: [], weighting: { kind: 'tilt', dbPerOctave: 3 }, gainsDb: [] } },
+  { id: 'spectrum', name: 'Deck · spectrum', input: 'deck', listening: { kind: 'vector', of: 'spectrum', scale: 'log', points: 32 } },
   { id: 'bell-note', name: 'Bell · each note', input: 'tune', listening: { kind: 'notes', channels: [], tracks: [], reading: 'on' } },
 ] satisfies Omit<Ear, 'channel'>[]).map((e) => ({ ...e, channel: 'sum' }));
 
 // Where the demo's signals move, measured over one lap; the fits that a hand would have pressed.
-const HEARD: Record<string, LearnedFit> = {
+export const HEARD: Readonly<Record<string, LearnedFit>> = {
   'low-band': { low: 0.012, high: 0.2 },
   'snare-band': { low: 0.003, high: 0.06 },
   'shaker-band': { low: 0.002, high: 0.035 },
   'deck-level': { low: 0.012, high: 0.22 },
   'voice-level': { low: 0.008, high: 0.08 },
+  spectrum: { low: 0.002, high: 0.06 },
 };
 
 /** Signal, thing, parameter, and what differs from a route as it is first made. */
@@ -65,6 +84,10 @@ const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'r
   ['low-hit', 'frame', 'badge'],
   ['low-hit', 'frame', 'spark'],
   ['bell-note', 'moon', 'size', { reach: 1 }],
+  ['spectrum', 'gulls', 'rise', { reach: 60 }],
+  ['low-hit', 'smoke', 'burst', { reach: 6 }],
+  ['low-hit', 'spray', 'burst', { reach: 60 }],
+  ['snare-band', 'glimmer', 'bright', { reach: 55 }],
 ];
 
 /** The demo show, whole: what `npm run demo` opens with. */
@@ -82,13 +105,14 @@ export function ferryShow(media: FerryMedia): Show {
     ],
     ears: EARS,
     routes: [],
-    figures: FERRY_FIGURES,
+    figures: DRESSED_FIGURES,
     overlays: [{ id: 'frame', name: 'Host frame', kind: 'frame', badge: media.badge, rest: {} }],
     fixtures: [
       { id: 'rail-left', name: 'Rail lamp left', mode: 'rgb', universe: 0, address: 1, rest: {} },
       { id: 'rail-right', name: 'Rail lamp right', mode: 'drgb', universe: 0, address: 4, rest: { colour: '#e8572a' } },
     ],
-    wires: [SIMULATED_WIRE], makers: [], groups: [], shapes: [],
+    wires: [SIMULATED_WIRE], makers: [], groups: [], shapes: [], ...bareStage(),
+    finishes: [{ id: 'grain-1', name: 'Grain', form: { kind: 'grain' }, on: WHOLE_PICTURE, off: false, rest: { amount: 8, size: 2 } }],
   };
   const routes = ROUTES.map(([signal, thing, parameter, change], i): Route => {
     const target = { thing, parameter };
@@ -111,7 +135,7 @@ export function newShow(id: string, name: string, input: Show['inputs'][number])
     inputs: [input], ears, routes: [], figures: FERRY_FIGURES,
     overlays: [{ id: 'frame', name: 'Frame', kind: 'frame', badge: null, rest: {} }],
     fixtures: [{ id: 'lamp-1', name: 'Lamp 1', mode: 'rgb', universe: 0, address: 1, rest: {} }, { id: 'lamp-2', name: 'Lamp 2', mode: 'rgb', universe: 0, address: 4, rest: {} }],
-    wires: [SIMULATED_WIRE], makers: [], groups: [], shapes: [],
+    wires: [SIMULATED_WIRE], makers: [], groups: [], shapes: [], ...bareStage(),
   };
   const aims = [['level', 'river', 'swell'], ['low', 'ferry', 'height'], ['hit', 'lanterns', 'glow'], ['hit', 'lamp-1', 'dimmer'], ['level', 'lamp-2', 'dimmer'], ['level', 'frame', 'swell']] as const;
   const routes = aims.map(([signal, thing, parameter], i): Route => {

@@ -1,8 +1,14 @@
 import { colourParameter, numberParameter, type ParameterDescription } from '../parameters/description';
+import { moves, sized, type KindDescription } from './common';
+import { DRAWN_KINDS, drawnBox, type DrawnForm } from './drawnKinds';
+
+export * from './drawnKinds';
 
 /** Size of the picture in its own pixels; screens scale it. The origin is its lower left corner, y points up. */
 export const PICTURE_WIDTH = 1280;
 export const PICTURE_HEIGHT = 720;
+/** What covers the whole picture is so much larger than it, or a camera that shivers or turns would look past its edge. */
+export const OVERHANG = 1.5;
 
 /** Every wave length divides this, so that the water has no seam when its way starts over. */
 export const WAVE_WRAP = 64000;
@@ -25,17 +31,12 @@ export type FigureForm =
   | { readonly kind: 'lanterns'; readonly count: number; readonly width: number }
   | { readonly kind: 'stars'; readonly count: number }
   | { readonly kind: 'dial'; /** Strokes on its face. */ readonly marks: number }
-  | { readonly kind: 'meter'; readonly segments: number; /** Grows upward; otherwise to the right. */ readonly upright: boolean };
+  | { readonly kind: 'meter'; readonly segments: number; /** Grows upward; otherwise to the right. */ readonly upright: boolean }
+  | DrawnForm;
 export type FigureKind = FigureForm['kind'];
 
-const moves = (rise: number, across: number): ParameterDescription[] => [
-  numberParameter({ id: 'height', label: 'height', help: 'How far it is lifted.', unit: 'px', min: -360, max: 360, step: 1, rest: 0, reach: rise }),
-  numberParameter({ id: 'across', label: 'across', help: 'How far it is moved sideways.', unit: 'px', min: -640, max: 640, step: 1, rest: 0, reach: across }),
-];
-
-const sized = (help: string, max: number, reach: number): ParameterDescription => numberParameter({ id: 'size', label: 'size', help, unit: '×', min: 0, max, step: 0.01, rest: 1, reach });
-
-const KINDS: Readonly<Record<FigureKind, { readonly label: string; readonly parameters: readonly ParameterDescription[] }>> = {
+const KINDS: Readonly<Record<FigureKind, KindDescription>> = {
+  ...DRAWN_KINDS,
   ground: {
     label: 'printed ground',
     parameters: [
@@ -115,6 +116,14 @@ export function figureParameters(kind: FigureKind): readonly ParameterDescriptio
 /** Width and height of a figure at rest, in picture pixels, and where its anchor lies in that box (0–1 from its lower left). */
 export interface FigureBox { readonly width: number; readonly height: number; readonly anchorX: number; readonly anchorY: number }
 
+const PRINT_BOXES: Readonly<Record<PrintForm, FigureBox>> = {
+  ferry: { width: 700, height: 420, anchorX: 0.5, anchorY: 0 },
+  hills: { width: PICTURE_WIDTH, height: 190, anchorX: 0.5, anchorY: 0 },
+  moon: { width: 250, height: 250, anchorX: 0.5, anchorY: 0.5 },
+  sail: { width: 240, height: 210, anchorX: 0.1, anchorY: 0 },
+  block: { width: 120, height: 120, anchorX: 0.5, anchorY: 0 },
+};
+
 export function figureBox(form: FigureForm): FigureBox {
   switch (form.kind) {
     case 'ground': return { width: PICTURE_WIDTH, height: PICTURE_HEIGHT, anchorX: 0, anchorY: 0 };
@@ -123,13 +132,7 @@ export function figureBox(form: FigureForm): FigureBox {
     case 'stars': return { width: PICTURE_WIDTH, height: 340, anchorX: 0, anchorY: 0 };
     case 'dial': return { width: 2 * DIAL_RADIUS, height: 2 * DIAL_RADIUS, anchorX: 0.5, anchorY: 0.5 };
     case 'meter': return form.upright ? { width: METER_WIDTH, height: form.segments * METER_PITCH, anchorX: 0.5, anchorY: 0 } : { width: form.segments * METER_PITCH, height: METER_WIDTH, anchorX: 0, anchorY: 0.5 };
-    case 'print':
-      switch (form.form) {
-        case 'ferry': return { width: 700, height: 420, anchorX: 0.5, anchorY: 0 };
-        case 'hills': return { width: PICTURE_WIDTH, height: 190, anchorX: 0.5, anchorY: 0 };
-        case 'moon': return { width: 250, height: 250, anchorX: 0.5, anchorY: 0.5 };
-        case 'sail': return { width: 240, height: 210, anchorX: 0.1, anchorY: 0 };
-        case 'block': return { width: 120, height: 120, anchorX: 0.5, anchorY: 0 };
-      }
+    case 'print': return PRINT_BOXES[form.form];
+    default: return drawnBox(form, { width: PICTURE_WIDTH, height: PICTURE_HEIGHT });
   }
 }

@@ -6,6 +6,8 @@ import { powerToDb, type DbFs, type Hz, type Seconds } from '../units';
 const LOW_EDGES: readonly Hz[] = [25, 45, 65, 85, 110, 140, 180, 230, 290, 370, 470, 600];
 const HIGH_EDGES: readonly Hz[] = [300, 450, 650, 900, 1250, 1700, 2300, 3100, 4200, 5700, 7700, 10500, 16000];
 const LONG: Seconds = 0.0427, SHORT: Seconds = 0.0107;
+/** Bins of both, at most so far apart; a tone's power over them all is that of bins just so far apart, at any sample rate. */
+const LONG_BINS: Hz = 11.71875, SHORT_BINS: Hz = 46.875;
 const LONG_FALL: Seconds = 0.006, SHORT_FALL: Seconds = 0.0022;
 /** Numbers in one frame: bands, then the newest hop's power, whole and with its treble raised. */
 export const BAND_COUNT = LOW_EDGES.length - 1 + (HIGH_EDGES.length - 1) + 2;
@@ -18,7 +20,7 @@ const REFERENCE_FLOOR: DbFs = -74;
 const SCALE_DB = 20;
 const LEAST = -3.5, MOST = 0.8;
 
-interface Group { readonly spectrum: ShortSpectrum; readonly from: Int32Array; readonly to: Int32Array; readonly first: Float64Array; readonly last: Float64Array }
+interface Group { readonly spectrum: ShortSpectrum; readonly weight: number; readonly from: Int32Array; readonly to: Int32Array; readonly first: Float64Array; readonly last: Float64Array }
 
 /**
  * What an input sounds like, hop by hop, in {@link BAND_COUNT} numbers that do not depend on how loud it is set: the level of
@@ -42,8 +44,8 @@ export class BandFrame {
   constructor(sampleRate: Hz) {
     this.#rate = sampleRate;
     this.#groups = [
-      group(new ShortSpectrum(LONG, LONG_FALL, sampleRate), LOW_EDGES),
-      group(new ShortSpectrum(SHORT, SHORT_FALL, sampleRate), HIGH_EDGES),
+      group(new ShortSpectrum(LONG, LONG_FALL, sampleRate, LONG_BINS), LOW_EDGES, LONG_BINS),
+      group(new ShortSpectrum(SHORT, SHORT_FALL, sampleRate, SHORT_BINS), HIGH_EDGES, SHORT_BINS),
     ];
     const { perBin, size } = this.#groups[1]!.spectrum;
     this.#flatEdges = Int32Array.from(FLAT_EDGES, (hz) => Math.min(size / 2, Math.round(hz / perBin)));
@@ -73,7 +75,7 @@ export class BandFrame {
     const { bands, reference } = this;
     let at = 0;
     for (let g = 0; g < 2; g++) {
-      const { spectrum, from, to, first, last } = this.#groups[g]!;
+      const { spectrum, weight, from, to, first, last } = this.#groups[g]!;
       spectrum.push(left, right, frames, hop.mono);
       spectrum.update();
       const p = spectrum.power;
@@ -81,7 +83,7 @@ export class BandFrame {
         const lo = from[b]!, hi = to[b]!;
         let sum = p[lo]! * first[b]!;
         if (hi > lo) { for (let k = lo + 1; k < hi; k++) sum += p[k]!; sum += p[hi]! * last[b]!; }
-        bands[at++] = scaled(powerToDb(sum) - reference);
+        bands[at++] = scaled(powerToDb(sum * weight) - reference);
       }
     }
     const p = this.#groups[1]!.spectrum.power;
@@ -104,9 +106,9 @@ function scaled(db: number): number {
 }
 
 /** Which bins make each band, the outermost ones in part. A band above half the sample rate gets the last bin with no weight. */
-function group(spectrum: ShortSpectrum, edges: readonly Hz[]): Group {
+function group(spectrum: ShortSpectrum, edges: readonly Hz[], bins: Hz): Group {
   const n = edges.length - 1;
-  const g: Group = { spectrum, from: new Int32Array(n), to: new Int32Array(n), first: new Float64Array(n), last: new Float64Array(n) };
+  const g: Group = { spectrum, weight: spectrum.perBin / bins, from: new Int32Array(n), to: new Int32Array(n), first: new Float64Array(n), last: new Float64Array(n) };
   const top = spectrum.size / 2;
   for (let b = 0; b < n; b++) {
     // Bin k covers k − ½ to k + ½.

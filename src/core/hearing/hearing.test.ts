@@ -1,7 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { makeHop } from '../audio/hop';
 import { seeded } from '../random';
-import { Gru, type GruWeights } from './gru';
 import { Hearing, takeChannel } from './hearing';
 import { StrokeTrigger } from './hitListener';
 import { noteName, noteOf } from './pitch';
@@ -19,29 +18,6 @@ function run(hearing: Hearing, seconds: number, left: (n: number) => number, rig
   }
 }
 const saw = (hz: number, a = 0.3) => (n: number): number => { let y = 0; for (let k = 1; k < 12; k++) y += Math.sin((2 * Math.PI * hz * k * n) / RATE) / k; return a * y; };
-
-describe('Gru', () => {
-  const q = (...values: number[]): { scale: number; values: number[] } => ({ scale: 0.5, values: values.map((v) => v * 2) });
-  it('does what its equations say, worked out by hand for one unit', () => {
-    const w: GruWeights = { inputs: 1, size: 1, outputs: 1, inputWeights: q(1, 2, 1), stateWeights: q(0.5, -1, 2), inputBias: q(0, 0, 0.5), stateBias: q(0, 0.5, 0), outWeights: q(3), outBias: q(-1) };
-    const gru = new Gru(w), sigmoid = (x: number): number => 1 / (1 + Math.exp(-x));
-    let h = 0;
-    for (const x of [0.5, -1, 2]) {
-      const r = sigmoid(x + 0.5 * h), z = sigmoid(2 * x - h + 0.5), n = Math.tanh(x + 0.5 + r * 2 * h);
-      h = (1 - z) * n + z * h;
-      expect(gru.step(Float32Array.of(x))[0]).toBeCloseTo(sigmoid(3 * h - 1), 5);
-    }
-    gru.reset();
-    expect(gru.step(Float32Array.of(0.5))[0]).toBeCloseTo(sigmoid(3 * (1 - sigmoid(1.5)) * Math.tanh(1) - 1), 5);
-  });
-  it('recovers from NaN, and refuses weights of another shape', () => {
-    const w: GruWeights = { inputs: 1, size: 1, outputs: 1, inputWeights: q(1, 1, 1), stateWeights: q(1, 1, 1), inputBias: q(0, 0, 0), stateBias: q(0, 0, 0), outWeights: q(1), outBias: q(0) };
-    const gru = new Gru(w);
-    gru.step(Float32Array.of(NaN));
-    expect(Number.isFinite(gru.step(Float32Array.of(1))[0])).toBe(true);
-    expect(() => new Gru({ ...w, outWeights: q(1, 2) })).toThrow('1 weights wanted, got 2');
-  });
-});
 
 describe('pitch', () => {
   it.each([41.2, 55, 82.4, 110, 220, 440, 880, 1175])('is that of a saw at %d Hz within a cent, sure', (hz) => {

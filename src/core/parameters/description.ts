@@ -25,11 +25,14 @@ export interface NumberParameter extends Common {
   readonly reach: number;
   /**
    * For a speed: the conductor also keeps its sum over time, under `key:sum`, so that every screen agrees on the way that was
-   * gone however often each of them draws. The sum starts over at this length.
+   * gone however often each of them draws. The sum starts over at this length. For a parameter that takes events: the sum of what
+   * they brought.
    */
   readonly wrap?: number;
   /** It acts anew at each event that comes through its routes, with that event's own time and strength, and not at what it reads now. */
   readonly takesEvents?: boolean;
+  /** It has a value for each of many copies or points: a whole row of numbers can be laid over it. */
+  readonly takesRow?: boolean;
 }
 
 export interface ColourParameter extends Common {

@@ -2,12 +2,14 @@ import { usualHigh } from '../ears/ear';
 import { MakerBank } from '../makers/makerBank';
 import { makerSignalKind, makerUsual } from '../makers/making';
 import type { RouteBank } from '../shaping/routeBank';
+import { thingsOf } from '../show/things';
 import type { Ear, Memory, Show } from '../show/types';
 import { HOP, SAMPLE_RATE, type Seconds } from '../units';
 import { InputBank, type HopSource } from './inputBank';
 import { pointsOfEar, routeSignal, signalNames, vectorName } from './names';
 import { ParameterStore } from './parameterStore';
 import { RouteBoard, type SignalAt } from './routeBoard';
+import { coveredParameters, coveredPlaces } from './rowBoard';
 import { SignalStore, type VectorPlace } from './signalStore';
 import { columnOfTick, Traces } from './traces';
 
@@ -37,7 +39,7 @@ export class Conductor {
   readonly #parameters: ParameterStore;
   readonly #routes: RouteBoard;
   /** What is tried unseen, beside what is sent: the same signals through other routes. */
-  #unseen: { readonly parameters: ParameterStore; readonly routes: RouteBoard } | null = null;
+  #unseen: { readonly parameters: ParameterStore; readonly routes: RouteBoard; readonly rows: Float32Array } | null = null;
   #epoch = 0;
   #version = 0;
   #drafts: readonly Ear[] = [];
@@ -60,6 +62,8 @@ export class Conductor {
   get bank(): RouteBank { return (this.#unseen ?? { routes: this.#routes }).routes.bank; }
   /** Parameters as the control window shows them while something is tried unseen; null when nothing is. */
   get preview(): Float32Array | null { return this.#unseen?.parameters.values ?? null; }
+  /** Rows of values as the control window shows them meanwhile, at the same places as in `vectors`; what listens has no numbers there. */
+  get previewVectors(): Float32Array | null { return this.#unseen?.rows ?? null; }
   /** Events that came to parameters in this tick; only its `arrival…` fields are for others. */
   get arrivals(): ParameterStore { return this.#parameters; }
   get signals(): Float32Array { return this.store.values; }
@@ -89,6 +93,7 @@ export class Conductor {
       parameters[key] = p.at;
       if (p.sumAt >= 0) parameters[`${key}:sum`] = p.sumAt;
     }
+    this.#routes.mapRows(vectors, parameters);
     return { epoch: this.#epoch, version: this.#version, signals, parameters, vectors };
   }
 
@@ -138,7 +143,9 @@ export class Conductor {
     // A setting of a few routes, by far the commonest edit: nothing else is gone through.
     if (settled && this.#unseen === null && this.#routes.patch(show.routes, find)) return;
     const ears = [...show.ears, ...drafts], names = signalNames(show, ears);
-    const vectors = ears.map((e): VectorPlace => [vectorName(e, pointsOfEar(e)), pointsOfEar(e)]).filter(([, n]) => n > 0);
+    const points = new Map(ears.map((e) => [e.id, pointsOfEar(e)]));
+    const covered = coveredParameters(show, takesRows(show), (signal) => points.get(signal) ?? 0);
+    const vectors = [...ears.map((e): VectorPlace => [vectorName(e, pointsOfEar(e)), pointsOfEar(e)]).filter(([, n]) => n > 0), ...coveredPlaces(covered)];
     if (!this.store.hasRoom(names, vectors, this.#routes.missing(show)) || !this.#parameters.hasRoom(show)) {
       this.store.renew([...names, ...show.routes.map((r) => [routeSignal(r.id), 1] as const)], vectors);
       this.#parameters.renew(show);
@@ -148,26 +155,26 @@ export class Conductor {
       this.#epoch++;
     }
     this.inputs.set(show, drafts);
-    this.makers.set(show.makers, (signal) => this.#ear(signal)?.slot ?? -1);
+    this.makers.set(show.makers, (signal) => { const at = this.#ear(signal); return at && !at.row ? at.slot : -1; });
     this.#parameters.set(show);
-    this.#routes.set({ ...show, routes: show.routes.filter((r) => !r.unseen) }, find);
-    this.#setUnseen(show, find);
+    this.#routes.set({ ...show, routes: show.routes.filter((r) => !r.unseen) }, find, covered);
+    this.#setUnseen(show, find, covered);
   }
 
-  #setUnseen(show: Show, find: (signal: string) => SignalAt | null): void {
+  #setUnseen(show: Show, find: (signal: string) => SignalAt | null, covered: ReadonlyMap<string, number>): void {
     const replaced = new Set(show.routes.flatMap((r) => (r.unseen?.of ? [r.unseen.of] : [])));
     if (!show.routes.some((r) => r.unseen)) { this.#unseen = null; this.#routes.tap(this.#tapped); return; }
     if (!this.#unseen) {
-      const parameters = new ParameterStore(this.#parameters.capacity, this.#parameters), routes = new RouteBoard(this.store, parameters);
+      const parameters = new ParameterStore(this.#parameters.capacity, this.#parameters), rows = new Float32Array(this.store.vectorCapacity), routes = new RouteBoard(this.store, parameters, rows);
       routes.remember(this.#routes.fits());
-      this.#unseen = { parameters, routes };
+      this.#unseen = { parameters, routes, rows };
     }
     this.#unseen.parameters.set(show);
-    this.#unseen.routes.set({ ...show, routes: show.routes.filter((r) => !replaced.has(r.id)) }, find);
+    this.#unseen.routes.set({ ...show, routes: show.routes.filter((r) => !replaced.has(r.id)) }, find, covered);
     this.#unseen.routes.tap(this.#tapped);
   }
 
-  /** Where a signal stands; null for one that is not there, and for a whole vector, which moves nothing by itself. */
+  /** Where a signal stands; null for one that is not there. */
   #find(signal: string): SignalAt | null {
     if (signal.startsWith('route:')) { const slot = this.store.find(signal); return slot === undefined ? null : { slot, usual: 1, colour: false }; }
     const maker = this.makers.find(signal);
@@ -177,8 +184,9 @@ export class Conductor {
     const [id = '', member] = signal.split('/');
     const ear = this.inputs.ears.get(id);
     if (!ear) return null;
-    const slot = ear.hearing ? (member === undefined ? (ear.vectorAt < 0 ? ear.slot : -1) : ear.members[Number(member)] ?? -1) : -1;
-    return { slot, usual: usualHigh(ear.source.listening), colour: false };
+    const usual = usualHigh(ear.source.listening);
+    if (member === undefined && ear.vectorAt >= 0) return { slot: ear.hearing ? ear.slot : -1, usual, colour: false, row: { at: ear.vectorAt, points: ear.runner.vector!.length } };
+    return { slot: ear.hearing ? (member === undefined ? ear.slot : ear.members[Number(member)] ?? -1) : -1, usual, colour: false };
   }
 
   /**
@@ -195,6 +203,7 @@ export class Conductor {
     this.#parameters.begin();
     this.#routes.tick(dt);
     this.#parameters.settle(dt);
+    this.#routes.layRows();
     this.#routes.tapTogether();
     if (!this.#unseen) return;
     const { parameters, routes } = this.#unseen;
@@ -204,9 +213,12 @@ export class Conductor {
     parameters.begin();
     routes.tick(dt);
     parameters.settle(dt);
+    routes.layRows();
     routes.tapTogether();
   }
 
+  /** A parameter's row of values, for tests and reports; empty when none is laid over it. */
+  rowOf(key: string): Float32Array { const place = this.map().vectors[key]; return place ? this.vectors.slice(place[0], place[0] + place[1]) : new Float32Array(0); }
   /** The present value of a parameter, for tests and reports; NaN when there is none. */
   valueOf(key: string, component = 0): number {
     const run = this.#parameters.runs.get(key);
@@ -216,4 +228,10 @@ export class Conductor {
   countOf(id: string): number { return this.counts[this.store.find(id) ?? -1] ?? 0; }
   /** Live state of one route's shaping, for tests of what an edit leaves alone. */
   stateOf(route: string): readonly number[] | null { return this.#routes.stateOf(route); }
+}
+
+/** Which parameters take rows, by key. */
+function takesRows(show: Show): (key: string) => boolean {
+  const keys = new Set(thingsOf(show).flatMap((t) => t.parameters.filter((p) => p.kind === 'number' && p.takesRow).map((p) => `${t.id}/${p.id}`)));
+  return (key) => keys.has(key);
 }

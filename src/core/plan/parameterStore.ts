@@ -25,6 +25,7 @@ export interface ParameterRun {
   readonly sumAt: number;
   readonly wrap: number;
   readonly takesEvents: boolean;
+  readonly takesRow: boolean;
   sum: number;
 }
 
@@ -53,6 +54,8 @@ export class ParameterStore {
   readonly arrivalValue = new Float32Array(ARRIVALS_PER_TICK);
   arrivalCount = 0;
   #list: ParameterRun[] = [];
+  /** Parameters whose events are summed, by their places. */
+  readonly #summing = new Map<number, ParameterRun>();
   #hands: Hand[] = [];
   readonly #sums = new Map<string, number>();
   #slots: SlotTable;
@@ -129,6 +132,7 @@ export class ParameterStore {
     const before = this.runs;
     this.runs = new Map();
     this.#list = [];
+    this.#summing.clear();
     for (const thing of thingsOf(show)) {
       for (const parameter of thing.parameters) {
         const key = `${thing.id}/${parameter.id}`;
@@ -136,6 +140,7 @@ export class ParameterStore {
         const run = old && old.thing === thing ? old : this.#place(key, thing, parameter, old);
         this.runs.set(key, run);
         this.#list.push(run);
+        if (run.takesEvents && run.sumAt >= 0) this.#summing.set(run.at, run);
       }
     }
     for (const hand of this.#hands) this.#placeHand(hand);
@@ -152,7 +157,7 @@ export class ParameterStore {
         this.#high[at + i] = parameter.kind === 'number' ? parameter.max : 1;
       }
     }
-    return { thing, parameter, at, size, dark: parameter.dark !== undefined, darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN, wrap, sum: old?.sum ?? this.#sums.get(key) ?? 0, sumAt: wrap > 0 ? this.#slots.place(`${key}:sum`) : -1, takesEvents: parameter.kind === 'number' && parameter.takesEvents === true };
+    return { thing, parameter, at, size, dark: parameter.dark !== undefined, darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN, wrap, sum: old?.sum ?? this.#sums.get(key) ?? 0, sumAt: wrap > 0 ? this.#slots.place(`${key}:sum`) : -1, takesEvents: parameter.kind === 'number' && parameter.takesEvents === true, takesRow: parameter.kind === 'number' && parameter.takesRow === true };
   }
 
   /** Everything to its rest, before routes move it. */
@@ -177,6 +182,10 @@ export class ParameterStore {
   settle(dt: Seconds): void {
     // What is dark or held still does nothing new.
     if (this.dark || this.freeze) this.arrivalCount = 0;
+    for (let i = 0; i < this.arrivalCount; i++) {
+      const run = this.#summing.get(this.arrivalAt[i]!);
+      if (run) { run.sum = (run.sum + this.arrivalValue[i]!) % run.wrap; this.values[run.sumAt] = run.sum; }
+    }
     if (this.freeze && !this.#wasFrozen) for (let i = 0; i < this.#held.length; i++) this.#held[i] = this.values[i]!;
     this.#wasFrozen = this.freeze;
     this.held = this.freeze ? 1 : Math.max(0, this.held - dt / FREEZE_BACK);
@@ -208,7 +217,7 @@ export class ParameterStore {
     for (let p = 0; p < this.#list.length; p++) {
       const run = this.#list[p]!;
       if (run.sumAt < 0) continue;
-      run.sum = (run.sum + values[run.at]! * flow) % run.wrap;
+      if (!run.takesEvents) run.sum = (run.sum + values[run.at]! * flow) % run.wrap;
       values[run.sumAt] = run.sum;
     }
   }

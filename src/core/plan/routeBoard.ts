@@ -5,10 +5,11 @@ import { COMBINES, type Combine, type Memory, type Route, type RouteGroup, type 
 import type { Seconds } from '../units';
 import { routeSignal } from './names';
 import { putValue, type ParameterRun, type ParameterStore } from './parameterStore';
+import { RowBoard, type RowAt } from './rowBoard';
 import type { SignalStore } from './signalStore';
 
 /** Where a signal stands, what it reads when loud, and whether it is the three numbers of a colour. */
-export interface SignalAt { readonly slot: number; readonly usual: number; readonly colour: boolean }
+export interface SignalAt { readonly slot: number; readonly usual: number; readonly colour: boolean; /** For a row of numbers: where it stands; its slot has the greatest of them. */ readonly row?: RowAt }
 
 interface Run { readonly row: number; readonly route: Route; readonly slot: number; readonly usual: number; readonly bypassed: boolean; readonly target: ParameterRun | undefined; readonly shaping: Shaping }
 
@@ -51,7 +52,14 @@ export class RouteBoard {
   #tapped: string | null = null;
   #tappedTarget = -1;
 
-  constructor(readonly store: SignalStore, readonly parameters: ParameterStore) {}
+  readonly #rowBoard: RowBoard;
+  /** 1 for a row that is laid over its parameter point by point, and moves it as a whole by nothing. */
+  #laid = new Uint8Array(64);
+  /** What a twin's numbers are called, and what those that it follows are. */
+  #aliases: (readonly [string, string])[] = [];
+
+  /** @param rows - where rows of values are written; among the store's vectors when it is left out */
+  constructor(readonly store: SignalStore, readonly parameters: ParameterStore, rows: Float32Array | null = null) { this.#rowBoard = new RowBoard(store, parameters, rows); }
 
   remember(fits: Memory['fits']): void {
     this.#learned = fits;
@@ -70,6 +78,15 @@ export class RouteBoard {
     this.#runs.clear();
   }
   map(signals: Record<string, number>): void { for (const [id, { row }] of this.#runs) signals[routeSignal(id)] = this.#out[row]!; }
+  /** Rows laid over parameters, by their keys; those of twins and their sums are those of what they follow. */
+  mapRows(vectors: Record<string, readonly [at: number, points: number]>, parameters: Record<string, number>): void {
+    this.#rowBoard.map(vectors);
+    for (const [twin, original] of this.#aliases) {
+      const row = vectors[original], sum = parameters[`${original}:sum`];
+      if (row) vectors[twin] = row;
+      if (sum !== undefined) parameters[`${twin}:sum`] = sum;
+    }
+  }
   /** Live state of one route's shaping, for tests of what an edit leaves alone. */
   stateOf(route: string): readonly number[] | null { const run = this.#runs.get(route); return run ? this.bank.liveState(run.row) : null; }
 
@@ -92,7 +109,8 @@ export class RouteBoard {
   moved(): void { for (const [id, run] of this.#runs) this.#runs.set(id, { ...run, target: undefined, slot: NaN }); }
 
   /** Takes a show's routes in place of those before; those that are the same object as before cost next to nothing. @param find - where a signal stands, or null when it is not there */
-  set(show: Show, find: (signal: string) => SignalAt | null): void {
+  set(show: Show, find: (signal: string) => SignalAt | null, covered: ReadonlyMap<string, number> = new Map()): void {
+    this.#rowBoard.begin();
     const { routes } = show, wanted = new Set(routes.map((r) => r.id));
     for (const [id, { row }] of this.#runs) if (!wanted.has(id)) { this.#runs.delete(id); this.#freeRows.push(row); }
     if (this.#order.length < routes.length) { this.#order = new Int32Array(routes.length * 2); this.#sequence = new Int32Array(routes.length * 2); }
@@ -108,7 +126,9 @@ export class RouteBoard {
       this.#order[i] = this.#place(route, at(route.signal), route.bypassed || (group?.bypassed ?? false));
       const row = this.#order[i]!;
       this.#silent[row] = isSilent(route, group, solo);
+      if (this.#laid[row]) this.#rowBoard.silence(route.id, this.#silent[row] === 1);
     }
+    this.#rowBoard.end(routes, covered);
     this.#setAmounts(routes, find);
     this.#setTwins(show);
     this.tap(this.#tapped);
@@ -132,15 +152,25 @@ export class RouteBoard {
       const route = routes[i]!, group = route.group === null ? undefined : this.#groups.get(route.group);
       const row = this.#place(route, find(route.signal), route.bypassed || (group?.bypassed ?? false));
       this.#silent[row] = isSilent(route, group, solo);
+      if (this.#laid[row]) this.#rowBoard.silence(route.id, this.#silent[row] === 1);
     }
     this.#routes = routes;
     return true;
   }
 
   #place(route: Route, signal: SignalAt | null, bypassed: boolean): number {
-    const usual = signal?.usual ?? 1, slot = signal?.slot ?? -1;
-    const old = this.#runs.get(route.id);
     const target = this.parameters.runs.get(parameterKey(route.target));
+    // A row moves what takes rows; anything else it needs as many of as it has points.
+    const row = signal?.row && target?.takesRow ? signal.row : undefined;
+    const usual = signal?.usual ?? 1, slot = signal?.row && !row ? -1 : signal?.slot ?? -1;
+    const index = this.#placeRow(route, signal, slot, usual, bypassed, target);
+    this.#laid[index] = row ? 1 : 0;
+    if (row) this.#rowBoard.place(route, row, target!, this.#runs.get(route.id)!.shaping, usual, this.#span[index * 3]!, index);
+    return index;
+  }
+
+  #placeRow(route: Route, signal: SignalAt | null, slot: number, usual: number, bypassed: boolean, target: ParameterRun | undefined): number {
+    const old = this.#runs.get(route.id);
     if (old && old.route === route && old.slot === slot && old.usual === usual && old.bypassed === bypassed && old.target === target) return old.row;
     const row = old?.row ?? this.#freeRows.pop() ?? this.#rowCount++;
     // The same shaping object as before needs no setting; a bypassed one is another.
@@ -175,7 +205,7 @@ export class RouteBoard {
     for (let i = 0; i < routes.length; i++) {
       const { amountBy } = routes[i]!, row = this.#order[i]!;
       const by = amountBy === null ? null : find(amountBy);
-      this.#more[row] = by && !by.colour ? by.slot : -1;
+      this.#more[row] = by && !by.colour && !by.row ? by.slot : -1;
       this.#moreUsual[row] = by?.usual ?? 1;
       if (amountBy?.startsWith('route:')) linked = true;
       this.#sequence[i] = row;
@@ -201,6 +231,7 @@ export class RouteBoard {
     const figures = new Map(show.figures.map((f) => [f.id, f]));
     const own = new Set(show.routes.map((r) => parameterKey(r.target)));
     const list: number[] = [];
+    this.#aliases = [];
     for (const figure of show.figures) {
       if (!figure.twin) continue;
       for (const [key, run] of this.parameters.runs) {
@@ -213,7 +244,7 @@ export class RouteBoard {
           at = f.twin.of;
         }
         const from = at === figure.id ? undefined : this.parameters.runs.get(`${at}/${parameter}`);
-        if (from && from.size === run.size) list.push(from.at, run.at, run.size);
+        if (from && from.size === run.size) { list.push(from.at, run.at, run.size); this.#aliases.push([key, `${at}/${parameter}`]); }
       }
     }
     this.#follows = Int32Array.from(list);
@@ -229,6 +260,7 @@ export class RouteBoard {
     this.#size = grow(this.#size, new Uint8Array(n));
     this.#silent = grow(this.#silent, new Uint8Array(n));
     this.#op = grow(this.#op, new Uint8Array(n));
+    this.#laid = grow(this.#laid, new Uint8Array(n));
     this.#colour = grow(this.#colour, new Uint8Array(n));
     this.#oneByOne = grow(this.#oneByOne, new Uint8Array(n));
     this.#more = grow(this.#more, new Int32Array(n));
@@ -253,6 +285,7 @@ export class RouteBoard {
       bank.stepRow(row);
       values[this.#out[row]!] = bank.y[row]!;
     }
+    this.#rowBoard.tick(dt, bank);
     this.#met.fill(0);
     for (let i = 0; i < this.#count; i++) this.#combine(this.#order[i]!);
     const { live } = this.parameters;
@@ -267,7 +300,7 @@ export class RouteBoard {
     if (slot < 0 || target < 0) return;
     const { live, rest } = this.parameters, y = this.bank.y[row]!, op = this.#op[row]!, size = this.#size[row]!, at = row * 3;
     if (row === this.bank.tapped) this.bank.taps[TAP_INDEX.reach] = rest[target]! + y * this.#span[at]!;
-    if (this.#silent[row]) return;
+    if (this.#silent[row] || this.#laid[row]) return;
     if (this.#oneByOne[row] && this.store.strength[slot]! > 0) this.#arrive(row, slot, target);
     const met = this.#met[target]!++;
     for (let k = 0; k < size; k++) {
@@ -293,6 +326,9 @@ export class RouteBoard {
       if (y > 0) parameters.arrive(target, store.eventTime[i]!, parameters.rest[target]! + y * this.#span[row * 3]!);
     }
   }
+
+  /** Rows over parameters, after limits: each point upon what its parameter is by then. */
+  layRows(): void { this.#rowBoard.settle(this.#met); }
 
   /** After limits and dark: what is really sent for the tapped route's parameter. */
   tapTogether(): void {

@@ -148,6 +148,14 @@ export class RouteBank {
     s[at + LEARNED_HIGH] = fit.high;
   }
 
+  /** Takes over what another row has learnt to fit to. */
+  shareFit(row: number, from: RouteBank, fromRow: number): void {
+    if (!(this.#flags[row]! & COMING)) return;
+    const at = row * WIDE, other = fromRow * WIDE;
+    this.#rows[at + LEARNED_LOW] = from.#rows[other + LEARNED_LOW]!;
+    this.#rows[at + LEARNED_HIGH] = from.#rows[other + LEARNED_HIGH]!;
+  }
+
   /** Every number that a row carries from tick to tick, for tests of what an edit leaves alone. */
   liveState(row: number): readonly number[] {
     const s = this.#rows, at = row * WIDE, flags = this.#flags[row]!;

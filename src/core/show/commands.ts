@@ -8,7 +8,7 @@ import type { Fit, Shaping } from '../shaping/steps';
 import type { Command } from './history';
 import { signalsOfEar, type Signal } from './signals';
 import { findParameter, listsOf, restOf } from './things';
-import type { Ear, Figure, Fixture, Input, Maker, Overlay, Route, RouteGroup, SavedShape, Show, Target, Tempo, Wire } from './types';
+import { CAMERA_ID, WHOLE_PICTURE, type Ear, type Figure, type Finish, type Fixture, type Input, type Maker, type Overlay, type Route, type RouteGroup, type SavedShape, type Show, type Target, type Tempo, type Wire } from './types';
 
 /** Every edit of a show goes through one of these. Each works on a draft; the history keeps its inverse. */
 
@@ -18,6 +18,14 @@ function find<T extends { id: string }>(list: T[], id: string): T | undefined {
 function remove(list: { id: string }[], id: string): void {
   const at = list.findIndex((x) => x.id === id);
   if (at >= 0) list.splice(at, 1);
+}
+/** Moves one of a list to before another, or (null) to the end. */
+export function moveBefore<T extends { id: string }>(list: T[], id: string, before: string | null): void {
+  const from = list.findIndex((x) => x.id === id);
+  if (from < 0 || before === id) return;
+  const [one] = list.splice(from, 1);
+  const to = before === null ? -1 : list.findIndex((x) => x.id === before);
+  list.splice(to < 0 ? list.length : to, 0, one!);
 }
 
 export const renameShow = (name: string): Command => (d) => { d.name = name; };
@@ -74,13 +82,7 @@ export const sendUnseen = (ids: readonly string[]): Command => (d) => {
 /** Nothing is soloed any more. */
 export const endSolo: Command = (d) => { for (const r of d.routes) if (r.soloed) r.soloed = false; for (const g of d.groups) if (g.soloed) g.soloed = false; };
 /** Moves a route among those of its parameter: to before another, or to the end. */
-export const orderRoute = (id: string, before: string | null): Command => (d) => {
-  const from = d.routes.findIndex((r) => r.id === id);
-  if (from < 0 || before === id) return;
-  const [route] = d.routes.splice(from, 1);
-  const to = before === null ? -1 : d.routes.findIndex((r) => r.id === before);
-  d.routes.splice(to < 0 ? d.routes.length : to, 0, route!);
-};
+export const orderRoute = (id: string, before: string | null): Command => (d) => { moveBefore(d.routes, id, before); };
 /** Gives several routes another signal or another target at once; each keeps its shaping. */
 export const aimRoutes = (ids: readonly string[], ends: { signal?: string; target?: Target }): Command => (d) => { for (const id of ids) aimRoute(id, ends)(d); };
 
@@ -131,18 +133,20 @@ export function fanOut(show: Show, ear: Ear, things: readonly string[], paramete
   return { command: (d) => { d.groups.push(group); for (const r of routes) d.routes.push(r as Draft<Route>); }, group: group.id, routes };
 }
 
-/** A figure once more, beside the first, with routes of its own that do the same. @returns ids of the new figure and its routes */
+/** A figure once more, beside the first, with finishes and routes of its own that do the same. @returns its id */
 export function duplicateFigure(show: Show, id: string): { readonly command: Command; readonly figure: string } | null {
   const figure = show.figures.find((f) => f.id === id);
   if (!figure) return null;
-  const copy = freeId(show, figure.id.replace(/-\d+$/, ''));
   const taken = new Set(listsOf(show).flatMap((list) => list.map((x) => x.id)));
-  let n = 1;
-  const routes = show.routes.filter((r) => r.target.thing === id).map((r): Route => { while (taken.has(`route-${n}`)) n++; return { ...r, id: `route-${n++}`, target: { ...r.target, thing: copy } }; });
+  const fresh = (kind: string): string => { for (let n = 1; ; n++) if (!taken.has(`${kind}-${n}`)) { taken.add(`${kind}-${n}`); return `${kind}-${n}`; } };
+  const copies = new Map([[id, fresh(id.replace(/-\d+$/, ''))]]);
+  const finishes = show.finishes.filter((f) => f.on === id).map((f): Finish => { const copy = fresh(f.form.kind); copies.set(f.id, copy); return { ...f, id: copy, on: copies.get(id)! }; });
+  const routes = show.routes.filter((r) => copies.has(r.target.thing)).map((r): Route => ({ ...r, id: fresh('route'), target: { ...r.target, thing: copies.get(r.target.thing)! } }));
   return {
-    figure: copy,
+    figure: copies.get(id)!,
     command: (d) => {
-      d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { ...figure, id: copy, name: freeName(show.figures, figure.name), at: { x: figure.at.x + 60, y: figure.at.y } } as Draft<Figure>);
+      d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { ...figure, id: copies.get(id)!, name: freeName(show.figures, figure.name), at: { x: figure.at.x + 60, y: figure.at.y } } as Draft<Figure>);
+      d.finishes.push(...(finishes as Draft<Finish>[]));
       for (const r of routes) d.routes.push(r as Draft<Route>);
     },
   };
@@ -155,7 +159,7 @@ export function twinFigure(show: Show, id: string, mirrored: boolean): { readonl
   const twin = freeId(show, `${figure.id.replace(/-(twin-)?\d+$/, '')}-twin`);
   return {
     figure: twin,
-    command: (d) => { d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { id: twin, name: freeName(show.figures, `${figure.name}’s twin`), form: figure.form, at: { x: mirrored ? PICTURE_WIDTH - figure.at.x : figure.at.x + 120, y: figure.at.y }, hidden: false, rest: {}, twin: { of: id, mirrored } } as Draft<Figure>); },
+    command: (d) => { d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { id: twin, name: freeName(show.figures, `${figure.name}’s twin`), form: figure.form, at: { x: mirrored ? PICTURE_WIDTH - figure.at.x : figure.at.x + 120, y: figure.at.y }, hidden: false, locked: false, group: figure.group, blend: figure.blend, rest: {}, twin: { of: id, mirrored } } as Draft<Figure>); },
   };
 }
 export const mirrorTwin = (id: string, mirrored: boolean): Command => (d) => { const x = find(d.figures, id); if (x?.twin) x.twin.mirrored = mirrored; };
@@ -175,23 +179,28 @@ export const aimRoute = (id: string, ends: { signal?: string; target?: Target })
 };
 
 function thing(d: Draft<Show>, id: string): { rest: Record<string, ParameterValue>; name: string } | undefined {
-  return find(d.figures as { id: string }[], id) as never ?? find(d.overlays as { id: string }[], id) as never ?? find(d.fixtures as { id: string }[], id) as never;
+  if (id === CAMERA_ID) return d.camera as never;
+  return find(d.figures as { id: string }[], id) as never ?? find(d.figureGroups as { id: string }[], id) as never ?? find(d.finishes as { id: string }[], id) as never ?? find(d.overlays as { id: string }[], id) as never ?? find(d.fixtures as { id: string }[], id) as never;
 }
 export const setRest = (target: Target, rest: ParameterValue): Command => (d) => { const x = thing(d, target.thing); if (x) x.rest[target.parameter] = rest; };
 export const renameThing = (id: string, name: string): Command => (d) => { const x = thing(d, id); if (x) x.name = name; };
 
 export const addFigure = (figure: Figure): Command => (d) => { d.figures.push(figure as Draft<Figure>); };
-export const changeFigure = (id: string, change: Partial<Pick<Figure, 'at' | 'hidden' | 'form'>>): Command => (d) => { const x = find(d.figures, id); if (x) Object.assign(x, change); };
-/** Moves a figure in the row from back (0) to front. */
-export const reorderFigure = (id: string, to: number): Command => (d) => {
-  const from = d.figures.findIndex((f) => f.id === id);
-  const goal = clamp(to, 0, d.figures.length - 1);
-  if (from < 0 || from === goal) return;
-  const [figure] = d.figures.splice(from, 1);
-  d.figures.splice(goal, 0, figure!);
+export const changeFigure = (id: string, change: Partial<Pick<Figure, 'at' | 'hidden' | 'locked' | 'group' | 'blend' | 'form'>>): Command => (d) => { const x = find(d.figures, id); if (x) Object.assign(x, change); };
+/** Takes a thing away. Routes to it stay with a torn end; finishes on it go with it. */
+export const removeThing = (id: string): Command => (d) => {
+  for (const list of [d.figures, d.figureGroups, d.finishes, d.overlays, d.fixtures]) remove(list, id);
+  if (id !== WHOLE_PICTURE) d.finishes = d.finishes.filter((f) => f.on !== id);
+  for (const f of d.figures) if (f.group === id) f.group = null;
+  dropEmptyGroups(d);
 };
-/** Takes a thing away. Routes to it stay with a torn end. */
-export const removeThing = (id: string): Command => (d) => { remove(d.figures, id); remove(d.overlays, id); remove(d.fixtures, id); };
+/** A group of figures is there as long as it has any; finishes on it go with it. */
+export const dropEmptyGroups: Command = (d) => {
+  const empty = d.figureGroups.filter((g) => !d.figures.some((f) => f.group === g.id)).map((g) => g.id);
+  if (empty.length === 0) return;
+  d.figureGroups = d.figureGroups.filter((g) => !empty.includes(g.id));
+  d.finishes = d.finishes.filter((f) => !empty.includes(f.on));
+};
 
 export const addOverlay = (overlay: Overlay): Command => (d) => { d.overlays.push(overlay as Draft<Overlay>); };
 export const setBadge = (id: string, badge: string | null): Command => (d) => { const x = find(d.overlays, id); if (x) x.badge = badge; };
@@ -212,6 +221,12 @@ export const changeWire = (id: string, change: Partial<Omit<Wire, 'id'>>): Comma
 export function newRoute(id: string, signal: Signal, target: Target, parameter: ParameterDescription, heard: LearnedFit | null): Route {
   const event = signal.kind === 'event';
   const smooth = { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs };
+  const listening = signal.member === null ? signal.ear?.listening : undefined;
+  // A wave goes both ways from nothing, and is not smoothed, or it would be another.
+  if (listening?.kind === 'vector' && listening.of === 'waveform') {
+    const shaping: Shaping = { fit: { mode: 'hand', low: 0, high: Math.max(0.02, heard?.high ?? signal.usual) }, clamp: { low: -1, high: 1 }, amount: 1 };
+    return { id, signal: signal.id, target, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null, shaping, reach: parameter.reach };
+  }
   const clamp = { low: 0, high: 1 };
   // What is between 0 and 1 by its nature needs no fit.
   const whole = signal.measure === 'share' || signal.kind === 'colour';

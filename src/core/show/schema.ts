@@ -6,13 +6,16 @@ import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
 import { CHANNELS } from '../hearing/hearing';
 import { CLOCK_READINGS, LIST_ORDERS, TOUCH_MESSAGES, WAVE_SHAPES, WAYS } from '../makers/making';
 import { TRACKS } from '../notes/noteState';
-import { PRINT_FORMS } from '../figures/kinds';
+import { SAVINGS } from '../figures/governor';
+import { BLENDS } from '../finishes/kinds';
+import { SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../screens/screen';
+import { figureForm, finishForm } from './formSchema';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
 import { acceptsValue } from '../parameters/description';
 import { findParameter, listsOf, thingsOf } from './things';
 import { upgrade, UpgradeError } from './upgrade';
 import { CURVE_POINTS_MOST, LONGEST_MS } from '../shaping/steps';
-import { COMBINES, SHOW_FORMAT, SHOW_VERSION, WAVES, type Memory, type Show } from './types';
+import { CAMERA_ID, COMBINES, SHOW_FORMAT, SHOW_VERSION, WAVES, type Memory, type Show } from './types';
 
 const MOST = 10000;
 const id = Joi.string().pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i).required();
@@ -81,6 +84,11 @@ const making = Joi.alternatives(
   Joi.object({ kind: Joi.valid('prompter').required(), lines: Joi.array().max(1000).items(Joi.object({ at: Joi.number().min(0).max(86400).required(), text: Joi.string().allow('').max(200).required() })).required() }),
 ).required();
 
+const blend = Joi.valid(...BLENDS).required();
+const pixels = Joi.number().integer().min(SCREEN_LEAST).max(SCREEN_MOST).required();
+const at = Joi.number().min(-1).max(2).required();
+const corner = Joi.array().ordered(at, at).required();
+
 const showSchema = Joi.object({
   format: Joi.valid(SHOW_FORMAT).required(),
   version: Joi.valid(SHOW_VERSION).required(),
@@ -129,19 +137,23 @@ const showSchema = Joi.object({
   })).required(),
   figures: Joi.array().max(MOST).items(Joi.object({
     ...thing,
-    form: Joi.alternatives(
-      Joi.object({ kind: Joi.valid('ground').required() }),
-      Joi.object({ kind: Joi.valid('print').required(), form: Joi.valid(...PRINT_FORMS).required() }),
-      Joi.object({ kind: Joi.valid('waves').required(), rows: Joi.number().integer().min(1).max(24).required() }),
-      Joi.object({ kind: Joi.valid('lanterns').required(), count: Joi.number().integer().min(1).max(200).required(), width: Joi.number().min(10).max(4000).required() }),
-      Joi.object({ kind: Joi.valid('stars').required(), count: Joi.number().integer().min(1).max(500).required() }),
-      Joi.object({ kind: Joi.valid('dial').required(), marks: Joi.number().integer().min(2).max(61).required() }),
-      Joi.object({ kind: Joi.valid('meter').required(), segments: Joi.number().integer().min(1).max(200).required(), upright: flag }),
-    ).required(),
+    form: figureForm,
     at: Joi.object({ x: Joi.number().min(-4000).max(4000).required(), y: Joi.number().min(-4000).max(4000).required() }).required(),
-    hidden: Joi.boolean().required(),
+    hidden: flag, locked: flag, group: Joi.string().max(64).allow(null).required(), blend,
     twin: Joi.object({ of: Joi.string().max(64).required(), mirrored: flag }).allow(null).required(),
   })).required(),
+  figureGroups: Joi.array().max(MOST).items(Joi.object({ ...thing, hidden: flag, locked: flag, blend })).required(),
+  finishes: Joi.array().max(MOST).items(Joi.object({ ...thing, form: finishForm, on: Joi.string().max(64).required(), off: flag })).required(),
+  camera: Joi.object({ ...thing, id: Joi.valid(CAMERA_ID).required() }).required(),
+  screens: Joi.array().max(32).items(Joi.object({
+    id, name, width: pixels, height: pixels,
+    crop: Joi.object({ left: share.required(), bottom: share.required(), right: share.greater(Joi.ref('left')).required(), top: share.greater(Joi.ref('bottom')).required() }).required(),
+    turn: Joi.valid(...SCREEN_TURNS).required(),
+    corners: Joi.array().ordered(corner, corner, corner, corner).required(),
+    delayMs: Joi.number().min(0).max(SCREEN_DELAY_MOST).required(),
+  })).required(),
+  flashLimit: Joi.number().min(3).max(30).allow(null).required(),
+  budget: Joi.object({ on: flag, framesPerSecond: Joi.number().min(5).max(240).required(), order: Joi.array().length(SAVINGS.length).unique().items(Joi.valid(...SAVINGS)).required(), leastResolution: Joi.number().min(0.1).max(1).required(), leastCounts: share.required() }).required(),
   overlays: Joi.array().max(100).items(Joi.object({ ...thing, kind: Joi.valid('frame').required(), badge: media.allow(null).required() })).required(),
   fixtures: Joi.array().max(4096).items(Joi.object({
     ...thing, mode: Joi.valid(...Object.keys(FIXTURE_MODES)).required(),

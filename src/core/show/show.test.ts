@@ -9,6 +9,7 @@ import { seeded } from '../random';
 import * as commands from './commands';
 import { apply, newHistory, redo, seal, undo, type Command, type History } from './history';
 import { newInput } from './inputs';
+import { orderFigure } from './pictureCommands';
 import { parseMemory, parseShow, ShowError } from './schema';
 import { findParameter, restOf, thingsOf } from './things';
 import { COMBINES, SHOW_VERSION, type Show } from './types';
@@ -33,7 +34,7 @@ describe('history', () => {
         commands.changeShaping(route, { amount: random() * 2, floor: random() < 0.5 ? { at: random() } : undefined }), commands.muteRoute(route, random() < 0.5), commands.removeRoutes([route]),
         commands.addRoute(commands.newRoute(commands.freeId(show, 'route'), signalsOfEar(ear)[0]!, target, parameter, null)), commands.setRest(target, parameter.reach), commands.removeThing(thing.id),
         commands.addEar({ ...ear, id: commands.freeId(show, 'ear') }), commands.removeEar(ear.id), commands.changeInput('deck', (x) => { x.trimDb = Math.round(random() * 12); }), commands.renameThing(thing.id, `n${i}`), commands.setTempo({ bpm: 60 + i }),
-        commands.reorderFigure('ferry', Math.floor(random() * 7)), commands.aimRoute(route, { target }),
+        orderFigure('ferry', ferry.figures[Math.floor(random() * 7)]!.id), commands.aimRoute(route, { target }),
         commands.changeRoutes([route], { combine: pick(COMBINES), soloed: random() < 0.3, bypassed: random() < 0.3, amountBy: pick([null, ear.id]) }), commands.orderRoute(route, show.routes.length ? pick(show.routes).id : null), commands.endSolo,
         commands.addGroup({ id: commands.freeId(show, 'group'), name: 'g', muted: false, soloed: false, bypassed: random() < 0.5, folded: false }, [route]), commands.removeGroup(show.groups[0]?.id ?? ''), commands.changeGroup(show.groups[0]?.id ?? '', { folded: random() < 0.5 }),
         commands.addMaker({ id: commands.freeId(show, 'maker'), name: 'm', making: newMaking(pick(['flip', 'list', 'oscillator', 'colours', 'prompter'] as const), ear.id) }), commands.removeMaker(show.makers[0]?.id ?? ''),

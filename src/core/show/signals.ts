@@ -2,6 +2,7 @@ import { bandsOf } from '../ears/bandSet';
 import { measureOf, signalKindOf, usualHigh, type Measure, type SignalKind } from '../ears/listening';
 import { givesEvents, isShare, makerSignalKind, makerUsual } from '../makers/making';
 import { membersOfEar, memberSignal } from '../plan/names';
+import type { ParameterDescription } from '../parameters/description';
 import type { Ear, Maker, Show } from './types';
 
 /** One live value that a show has, by the name that routes know it by. */
@@ -52,8 +53,8 @@ export function findSignal(show: Sources, id: string): Signal | null {
   return (ear && signalsOfEar(ear).find((s) => s.id === id)) ?? null;
 }
 
-/** Whether a signal can move a parameter by itself: a vector needs as many targets as it has points. */
-export function isRoutable(signal: Signal): boolean { return signal.kind !== 'vector'; }
+/** Whether a signal can move a parameter by itself: a row needs one that takes rows, or as many targets as it has points. */
+export function isRoutable(signal: Signal, parameter?: ParameterDescription): boolean { return signal.kind !== 'vector' || (parameter?.kind === 'number' && parameter.takesRow === true); }
 
 /** Whether makers may take events from it. */
 export function tellsEvents(signal: Signal): boolean { return signal.kind === 'event' || (signal.maker !== null && givesEvents(signal.maker.making)); }

@@ -22,7 +22,7 @@ class Builder {
   }
   figure(name: string, form: Parameters<typeof addFigure>[0]['form'], x: number, y: number, rest: Parameters<typeof addFigure>[0]['rest'] = {}): string {
     const id = freeId(this.show, 'figure');
-    this.do(addFigure({ id, name: freeName(this.show.figures, name), form, at: { x, y }, hidden: false, twin: null, rest }));
+    this.do(addFigure({ id, name: freeName(this.show.figures, name), form, at: { x, y }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest }));
     return id;
   }
   route(signal: Signal, thing: string, parameter: string, reach?: number): string {

@@ -1,10 +1,11 @@
 import { figureKindLabel, figureParameters } from '../figures/kinds';
+import { cameraParameters, finishLabel, finishParameters, groupParameters } from '../finishes/kinds';
 import { FIXTURE_MODES, fixtureParameters } from '../lights/fixtures';
 import { overlayParameters } from '../overlays/kinds';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
-import type { Figure, Show, Target } from './types';
+import { WHOLE_PICTURE, type Figure, type Show, type Target } from './types';
 
-export type ThingKind = 'figure' | 'overlay' | 'fixture';
+export type ThingKind = 'figure' | 'group' | 'finish' | 'camera' | 'overlay' | 'fixture';
 
 /** Anything whose parameters can be moved, seen alike by routing, interface and saving. */
 export interface Thing {
@@ -40,6 +41,9 @@ export function thingsOf(show: Show): Thing[] {
   const byId = new Map(show.figures.map((f) => [f.id, f]));
   return [
     ...show.figures.map((f) => figureThing(f, byId)),
+    ...show.figureGroups.map((g) => once(g, (x) => ({ id: x.id, name: x.name, kind: 'group', what: 'group of figures', parameters: groupParameters(), rest: x.rest }))),
+    ...show.finishes.map((f) => once(f, (x) => ({ id: x.id, name: x.name, kind: 'finish', what: finishLabel(x.form.kind), parameters: finishParameters(x.form.kind), rest: x.rest }))),
+    once(show.camera, (x) => ({ id: x.id, name: x.name, kind: 'camera', what: 'what looks at the picture', parameters: cameraParameters(), rest: x.rest })),
     ...show.fixtures.map((f) => once(f, (x) => ({ id: x.id, name: x.name, kind: 'fixture', what: `${FIXTURE_MODES[x.mode].label}, universe ${x.universe}, address ${x.address}`, parameters: fixtureParameters(), rest: x.rest }))),
     ...show.overlays.map((o) => once(o, (x) => ({ id: x.id, name: x.name, kind: 'overlay', what: 'overlay', parameters: overlayParameters(), rest: x.rest }))),
   ];
@@ -47,7 +51,7 @@ export function thingsOf(show: Show): Thing[] {
 
 /** Everything of a show that bears an id. */
 export function listsOf(show: Show): readonly (readonly { readonly id: string }[])[] {
-  return [show.inputs, show.ears, show.makers, show.routes, show.figures, show.overlays, show.fixtures, show.wires, show.groups, show.shapes];
+  return [show.inputs, show.ears, show.makers, show.routes, show.figures, show.figureGroups, show.finishes, [show.camera], show.screens, show.overlays, show.fixtures, show.wires, show.groups, show.shapes];
 }
 
 export function parameterKey(target: Target): string {
@@ -62,4 +66,9 @@ export function findParameter(show: Show, target: Target): { thing: Thing; param
   const thing = thingsOf(show).find((t) => t.id === target.thing);
   const parameter = thing?.parameters.find((p) => p.id === target.parameter);
   return thing && parameter ? { thing, parameter } : null;
+}
+
+/** What a finish is on, by name. */
+export function finishOn(show: Show, on: string): string {
+  return on === WHOLE_PICTURE ? 'the whole picture' : show.figures.find((f) => f.id === on)?.name ?? show.figureGroups.find((g) => g.id === on)?.name ?? 'one gone';
 }

@@ -1,6 +1,9 @@
 import type { Channel } from '../hearing/hearing';
 import type { Listening } from '../ears/ear';
+import type { Budget } from '../figures/governor';
 import type { FigureForm } from '../figures/kinds';
+import type { Blend, FinishForm } from '../finishes/kinds';
+import type { Screen } from '../screens/screen';
 import type { FixtureMode } from '../lights/fixtures';
 import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
@@ -21,7 +24,17 @@ export interface Show {
   readonly ears: readonly Ear[];
   readonly makers: readonly Maker[];
   readonly routes: readonly Route[];
+  /** Back to front. */
   readonly figures: readonly Figure[];
+  readonly figureGroups: readonly FigureGroup[];
+  /** In the order in which they treat what they are on. */
+  readonly finishes: readonly Finish[];
+  /** What looks at the picture. */
+  readonly camera: Camera;
+  readonly screens: readonly Screen[];
+  /** Most flashes of the whole picture in a second; null lets everything through. */
+  readonly flashLimit: Hz | null;
+  readonly budget: Budget;
   readonly overlays: readonly Overlay[];
   readonly fixtures: readonly Fixture[];
   readonly wires: readonly Wire[];
@@ -30,7 +43,11 @@ export interface Show {
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 3;
+export const SHOW_VERSION = 4;
+
+/** Finishes on this id treat the whole picture. */
+export const WHOLE_PICTURE = 'picture';
+export const CAMERA_ID = 'camera';
 
 /** Where the beat comes from, and where bar 1 begins on the show's position. */
 export interface Tempo {
@@ -151,9 +168,24 @@ export interface Figure extends ThingBase {
   /** Where its anchor stands in the picture, in picture pixels. */
   readonly at: { readonly x: number; readonly y: number };
   readonly hidden: boolean;
+  /** The picture cannot be pressed there; it is changed on purpose only. */
+  readonly locked: boolean;
+  readonly group: string | null;
+  /** How it lies upon what is behind it. */
+  readonly blend: Blend;
   /** It follows that figure in everything that it does not override: rests of its own, and parameters with routes of their own. */
   readonly twin: { readonly of: string; readonly mirrored: boolean } | null;
 }
+/** Figures that are moved, hidden and finished together. They lie where the rearmost of them lies. */
+export interface FigureGroup extends ThingBase { readonly hidden: boolean; readonly locked: boolean; readonly blend: Blend }
+/** A treatment of a figure, of a group, or of the whole picture, after drawing. */
+export interface Finish extends ThingBase {
+  readonly form: FinishForm;
+  /** Id of the figure or group, or {@link WHOLE_PICTURE}. */
+  readonly on: string;
+  readonly off: boolean;
+}
+export type Camera = ThingBase;
 export interface Overlay extends ThingBase {
   readonly kind: 'frame';
   /** Image in the corner: a media hash, or none. */

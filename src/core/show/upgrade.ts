@@ -41,8 +41,21 @@ const routesThatCombine: Upgrade = {
   }),
 };
 
+/** Finishes, groups of figures, the camera, screens, and a limit on flashes. */
+const picturesThatAreFinished: Upgrade = {
+  from: 3,
+  name: 'pictures that are finished',
+  run: (d) => ({
+    ...d,
+    figures: rows(d.figures).map((f) => ({ ...f, locked: false, group: null, blend: 'over' })),
+    figureGroups: [], finishes: [], camera: { id: 'camera', name: 'Camera', rest: {} },
+    screens: [{ id: 'screen-main', name: 'Screen', width: 1280, height: 720, crop: { left: 0, bottom: 0, right: 1, top: 1 }, turn: 0, corners: [[0, 0], [1, 0], [1, 1], [0, 1]], delayMs: 0 }],
+    flashLimit: 3, budget: { on: true, framesPerSecond: 30, order: ['edges', 'resolution', 'counts'], leastResolution: 0.5, leastCounts: 0.25 },
+  }),
+};
+
 /** In order; each has a saved old file as its test. */
-export const UPGRADES: readonly Upgrade[] = [earsThatHearMore, routesThatCombine];
+export const UPGRADES: readonly Upgrade[] = [earsThatHearMore, routesThatCombine, picturesThatAreFinished];
 
 /**
  * Brings a document of an older version to today's.

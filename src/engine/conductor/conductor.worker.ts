@@ -169,8 +169,8 @@ class Host implements HopSource {
     this.#listenBack();
   }
   #tellReader(port: MessagePort): void {
-    const { figures, fixtures, overlays, wires } = this.#show!;
-    const messages: ToReader[] = [{ type: 'blocks', blocks: this.#blocks }, { type: 'show', show: { figures, fixtures, overlays, wires } }];
+    const { figures, figureGroups, finishes, camera, screens, flashLimit, budget, fixtures, overlays, wires } = this.#show!;
+    const messages: ToReader[] = [{ type: 'blocks', blocks: this.#blocks }, { type: 'show', show: { figures, figureGroups, finishes, camera, screens, flashLimit, budget, fixtures, overlays, wires } }];
     for (const m of messages) port.postMessage(m);
   }
 

@@ -7,18 +7,18 @@ const HEAD_REALS = 4;
 /** Before the slots: which of them is the latest, and the tick until which somebody wants vectors. */
 const HEAD_BYTES = 8;
 const enum Shared { Latest, VectorsUntil }
-/** A reader that looked at vectors is taken to want them for so many ticks more: a second. */
-const VECTORS_TICKS = 188;
+/** A reader that looked at vectors is taken to want them for so many ticks more: ten seconds, so that a picture that comes once in two still has its rows. */
+const VECTORS_TICKS = 1875;
 
 const enum Head { Sequence, Version, Tick, Preview }
 const enum HeadReal { Time, PictureTime, Darkness, Held }
 
 export interface FrameMemory { readonly buffer: SharedArrayBuffer; readonly signals: number; readonly parameters: number; readonly vectors: number; readonly epoch: number }
 
-interface Slot { readonly head: Int32Array; readonly reals: Float64Array; readonly signals: Float32Array; readonly counts: Uint32Array; readonly parameters: Float32Array; readonly preview: Float32Array; readonly taps: Float32Array; readonly vectors: Float32Array }
+interface Slot { readonly head: Int32Array; readonly reals: Float64Array; readonly signals: Float32Array; readonly counts: Uint32Array; readonly parameters: Float32Array; readonly preview: Float32Array; readonly taps: Float32Array; readonly vectors: Float32Array; readonly previewVectors: Float32Array }
 
 const bytesOf = (signals: number, parameters: number, vectors: number): number => {
-  const n = HEAD_WORDS * 4 + HEAD_REALS * 8 + signals * 8 + parameters * 8 + TAPS.length * 4 + vectors * 4;
+  const n = HEAD_WORDS * 4 + HEAD_REALS * 8 + signals * 8 + parameters * 8 + TAPS.length * 4 + vectors * 8;
   return Math.ceil(n / 8) * 8;
 };
 
@@ -42,6 +42,7 @@ function slotsOf({ buffer, signals, parameters, vectors }: FrameMemory): Slot[] 
       preview: new Float32Array(buffer, take(parameters * 4), parameters),
       taps: new Float32Array(buffer, take(TAPS.length * 4), TAPS.length),
       vectors: new Float32Array(buffer, take(vectors * 4), vectors),
+      previewVectors: new Float32Array(buffer, take(vectors * 4), vectors),
     };
   });
 }
@@ -54,6 +55,8 @@ export interface FrameSource {
   /** Parameters with what is tried unseen, for the control window alone; null when nothing is. */
   readonly preview: Float32Array | null;
   readonly vectors: Float32Array;
+  /** Rows of values with what is tried unseen, at the same places; null like `preview`. */
+  readonly previewVectors: Float32Array | null;
   readonly version: number;
   readonly pictureTime: number;
   readonly darkness: number;
@@ -84,7 +87,10 @@ export class FrameWriter {
     slot.head[Head.Preview] = source.preview ? 1 : 0;
     slot.taps.set(source.bank.taps);
     // Vectors are long, and mostly nobody looks.
-    if (Atomics.load(this.#shared, Shared.VectorsUntil) >= tick) slot.vectors.set(source.vectors);
+    if (Atomics.load(this.#shared, Shared.VectorsUntil) >= tick) {
+      slot.vectors.set(source.vectors);
+      if (source.previewVectors) slot.previewVectors.set(source.previewVectors);
+    }
     slot.head[Head.Version] = source.version;
     slot.head[Head.Tick] = tick;
     slot.reals[HeadReal.Time] = time;
@@ -107,6 +113,8 @@ export class FrameReader {
   readonly taps = new Float32Array(TAPS.length).fill(NaN);
   /** Filled by `readVectors`. */
   readonly vectors: Float32Array;
+  /** Rows of values with what is tried unseen; like `vectors` when nothing is. Filled by `readVectors`. */
+  readonly previewVectors: Float32Array;
   version = -1;
   tick = -1;
   time = 0;
@@ -122,6 +130,7 @@ export class FrameReader {
     this.epoch = memory.epoch;
     this.#shared = new Int32Array(memory.buffer, 0, 2);
     this.vectors = new Float32Array(memory.vectors);
+    this.previewVectors = new Float32Array(memory.vectors);
     this.#slots = slotsOf(memory);
     this.signals = new Float32Array(memory.signals);
     this.counts = new Uint32Array(memory.signals);
@@ -168,7 +177,10 @@ export class FrameReader {
       if (before & 1) continue;
       const tick = slot.head[Head.Tick]!;
       const known = Atomics.load(this.#shared, Shared.VectorsUntil) >= tick;
-      if (known) this.vectors.set(slot.vectors);
+      if (known) {
+        this.vectors.set(slot.vectors);
+        this.previewVectors.set(slot.head[Head.Preview] ? slot.previewVectors : slot.vectors);
+      }
       if (Atomics.load(slot.head, Head.Sequence) !== before) continue;
       Atomics.store(this.#shared, Shared.VectorsUntil, tick + VECTORS_TICKS);
       return known;

@@ -6,7 +6,7 @@ import { FrameReader, FrameWriter, makeFrameMemory, type FrameSource } from './f
 import { makeRingMemory, PcmRing, RING_FRAMES } from './pcmRing';
 
 const source = (n: number, version = 1): FrameSource => ({
-  signals: new Float32Array(64).fill(n), counts: new Uint32Array(64).fill(n), parameters: new Float32Array(128).fill(n), preview: null, version, vectors: new Float32Array(32).fill(n), pictureTime: n, darkness: 0, held: 0, bank: { taps: new Float32Array(9).fill(n) },
+  signals: new Float32Array(64).fill(n), counts: new Uint32Array(64).fill(n), parameters: new Float32Array(128).fill(n), preview: null, previewVectors: null, version, vectors: new Float32Array(32).fill(n), pictureTime: n, darkness: 0, held: 0, bank: { taps: new Float32Array(9).fill(n) },
 });
 
 describe('frames', () => {
@@ -27,9 +27,22 @@ describe('frames', () => {
     expect(reader.readVectors()).toBe(false); // asked for; the next frame has them
     writer.write(source(2), 1001, 0);
     expect([reader.readVectors(), reader.vectors[31]]).toEqual([true, 2]);
-    writer.write(source(3), 1400, 0); // two seconds later nobody has looked again
+    writer.write(source(3), 1001 + 938, 0); // a picture that is drawn every five seconds still has them
+    expect([reader.readVectors(), reader.vectors[31]]).toEqual([true, 3]);
+    writer.write(source(4), 1939 + 3750, 0); // twenty seconds later nobody has looked again
     expect(reader.readVectors()).toBe(false);
-    expect(reader.vectors[31]).toBe(2);
+    expect(reader.vectors[31]).toBe(3);
+  });
+
+  it('hands over what is tried unseen beside what is sent, and the same where nothing is', () => {
+    const memory = makeFrameMemory(64, 128, 32, 0), writer = new FrameWriter(memory), reader = new FrameReader(memory), tried = { preview: new Float32Array(128).fill(70), previewVectors: new Float32Array(32).fill(80) };
+    writer.write(source(1), 1, 0);
+    reader.readVectors();
+    const seen = (): number[] => { reader.read(); reader.readVectors(); return [reader.parameters[0]!, reader.preview[0]!, reader.vectors[31]!, reader.previewVectors[31]!]; };
+    writer.write({ ...source(2), ...tried }, 2, 0);
+    expect(seen()).toEqual([2, 70, 2, 80]);
+    writer.write(source(3), 3, 0);
+    expect(seen()).toEqual([3, 3, 3, 3]);
   });
 
   it('never gives a torn one while another thread writes as fast as it can', async () => {

@@ -3,6 +3,9 @@ import type { Patch } from 'immer';
 import type { PlanMap } from '../../core/plan/conductor';
 import type { ReceiverState, WireState } from '../../core/protocols/bridge';
 import type { ArtNode } from '../../core/protocols/artnet';
+import type { Quality } from '../../core/figures/governor';
+import type { Screen } from '../../core/screens/screen';
+import type { MediaAnswer, MediaAsk } from '../picture/media';
 import type { Ear, Memory, Show } from '../../core/show/types';
 import type { ControlMemory } from './control';
 import type { FrameMemory } from './frames';
@@ -82,10 +85,13 @@ export type FromConductor =
   | { readonly type: 'learned'; readonly learned: Learned }
   | { readonly type: 'trouble'; readonly what: string };
 
+/** What a picture is drawn from. */
+export type PictureShow = Pick<Show, 'figures' | 'figureGroups' | 'finishes' | 'camera' | 'screens' | 'flashLimit' | 'budget'>;
+
 /** Conductor → picture and wire workers, screens. */
 export type ToReader =
   | { readonly type: 'blocks'; readonly blocks: Blocks }
-  | { readonly type: 'show'; readonly show: Pick<Show, 'figures' | 'fixtures' | 'overlays' | 'wires'> };
+  | { readonly type: 'show'; readonly show: PictureShow & Pick<Show, 'fixtures' | 'overlays' | 'wires'> };
 
 /** Conductor ↔ history worker. */
 export interface HistoryAsk {
@@ -137,11 +143,27 @@ export type FromWire =
 
 /** Main → picture worker. */
 export type ToPicture =
-  | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas; readonly width: number; readonly height: number; /** It is the control window's own. */ readonly preview: boolean }
+  | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas; readonly width: number; readonly height: number; /** It is the control window's own. */ readonly preview: boolean; /** It is drawn at a pace of its own, and every frame handed on. */ readonly record?: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } }
   | { readonly type: 'size'; readonly width: number; readonly height: number }
   | { readonly type: 'shown'; readonly shown: boolean }
+  /** It is one of the show's screens; with null the picture as it is. */
+  | { readonly type: 'screen'; readonly id: string | null }
+  /** A test card in place of the picture. */
+  | { readonly type: 'card'; readonly on: boolean }
+  /** Say what each figure and finish costs, for as long as somebody looks. */
+  | { readonly type: 'costs'; readonly on: boolean }
+  | { readonly type: 'still'; readonly id: number; readonly width: number; readonly height: number }
+  /** Lose the graphics device and take it back, as may happen to it; for tests. */
+  | { readonly type: 'lose' }
+  | MediaAnswer
   | { readonly type: 'conductor'; readonly port: MessagePort };
+/** What one figure or finish costs: milliseconds for one frame, as measured here. */
+export interface Cost { readonly id: string; readonly ms: number }
 export type FromPicture =
-  | { readonly type: 'rate'; readonly framesPerSecond: number; readonly age: number }
+  | { readonly type: 'rate'; readonly framesPerSecond: number; readonly age: number; readonly quality: Quality; /** Geometries and textures that the graphics device holds. */ readonly held: number }
+  | { readonly type: 'screen'; readonly screen: Screen }
+  | { readonly type: 'costs'; readonly costs: readonly Cost[] }
+  | { readonly type: 'still'; readonly id: number; readonly blob: Blob | null }
+  | MediaAsk
   | { readonly type: 'trouble'; readonly what: string }
   | { readonly type: 'well' };

@@ -1,23 +1,29 @@
 import { describe, expect, it } from '@jest/globals';
-import { Box3, Mesh, Vector3, type InstancedMesh, type ShaderMaterial } from 'three';
+import { Box3, BoxGeometry, Mesh, Vector3, type InstancedBufferGeometry, type InstancedMesh, type ShaderMaterial } from 'three';
 import { FERRY_FIGURES } from '../../core/ferry/show';
 import { figureBox, figureParameters, PRINT_FORMS, WAVE_WRAP, type FigureForm } from '../../core/figures/kinds';
 import { parameterSize } from '../../core/parameters/description';
 import { toLinear } from '../../core/parameters/colour';
 import { seeded } from '../../core/random';
 import { restOf, thingsOf } from '../../core/show/things';
-import { ferryShow } from '../../core/ferry/show';
+import { bareStage, ferryShow } from '../../core/ferry/show';
+import { newFigure } from '../../core/show/pictureCommands';
 import type { Figure } from '../../core/show/types';
 import { cut, disc, sheet } from './cut';
+import { CopiesFigure } from './figures/copies';
 import { DialFigure } from './figures/dial';
 import { Places, type Drawn } from './figures/drawn';
+import { chance, EmitterFigure, gone } from './figures/emitter';
 import { layersOf } from './figures/forms';
+import { anchored, withEdges } from './figures/solid';
 import { LanternsFigure } from './figures/lanterns';
 import { litSegments, MeterFigure } from './figures/meter';
 import { PrintFigure } from './figures/print';
 import { StarsFigure } from './figures/stars';
 import { WavesFigure } from './figures/waves';
-import { PictureScene } from './scene';
+import { Entries, type Stage } from './entries';
+import { PictureMedia } from './media';
+import { makeSurroundings } from './shade';
 
 const show = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' });
 /** A frame of the resting show, and where its numbers stand. */
@@ -77,6 +83,86 @@ describe('a printed shape', () => {
     const turned = extent(ferry, values);
     expect(turned.min.y - anchor.y).toBeCloseTo(-(still.max.y - anchor.y), 2);
     ferry.dispose();
+  });
+});
+
+describe('points for copies', () => {
+  it('lie on the edges of a printed shape, in reach of each other', () => {
+    const { places } = resting(), block = new PrintFigure('block', figure('ferry'), new Places('ferry', places)), p = block.points();
+    // A block of 120 by 120 on its foot: every point on its rim.
+    expect(p.length / 2).toBeGreaterThan(30);
+    for (let i = 0; i < p.length; i += 2) expect(Math.min(Math.abs(Math.abs(p[i]!) - 60), Math.abs(p[i + 1]!), Math.abs(p[i + 1]! - 120))).toBeLessThan(1e-3);
+    for (let i = 2; i < p.length; i += 2) expect(Math.hypot(p[i]! - p[i - 2]!, p[i + 1]! - p[i - 1]!)).toBeLessThan(14);
+    block.dispose();
+  });
+});
+
+describe('copies', () => {
+  it.each([[1, 400], [0.5, 200], [0.01, 150]])('thinned to a share of %s, %i of the same are drawn, on the same spots', (share, drawn) => {
+    const form: FigureForm = { kind: 'copies', shape: 'disc', count: 400, along: 'points', of: 'other', fromMiddle: false }, places: Record<string, number> = {}, numbers: number[] = [];
+    for (const p of figureParameters('copies')) { places[`x/${p.id}`] = numbers.length; numbers.push(...(typeof p.rest === 'string' ? [1, 1, 1] : [p.rest])); }
+    const spots = Float32Array.from({ length: 800 }, (_, i) => i), around = makeSurroundings(), media = new PictureMedia(() => undefined, () => undefined);
+    const copies = new CopiesFigure(form, newFigure('x', 'x', form, { x: 0, y: 0 }), new Places('x', places), { around, media, pointsOf: (id) => (id === 'other' ? spots : null) });
+    around.counts.value = 1;
+    copies.update(Float32Array.from(numbers), 0);
+    around.counts.value = share;
+    copies.update(Float32Array.from(numbers), 0);
+    const { geometry } = copies.object.children[0] as Mesh<InstancedBufferGeometry>, spot = geometry.getAttribute('spot');
+    expect(geometry.instanceCount).toBe(drawn);
+    // First and last stay; between them each stands on a spot of its own, one after the other.
+    const used = Array.from({ length: drawn }, (_, i) => spot.getX(i) / 2);
+    expect([used[0], used.at(-1)]).toEqual([0, 399]);
+    for (let i = 1; i < drawn; i++) { expect(Number.isInteger(used[i]!)).toBe(true); expect(used[i]! - used[i - 1]!).toBeGreaterThanOrEqual(1); expect(used[i]! - used[i - 1]!).toBeLessThanOrEqual(Math.ceil(399 / (drawn - 1))); expect(spot.getY(i)).toBe(used[i]! * 2 + 1); }
+    copies.dispose();
+  });
+});
+
+describe('particles', () => {
+  it('are born by the conductor’s sum, each with a fate that follows from its number alone, and their places are used again', () => {
+    const form: FigureForm = { kind: 'emitter', shape: 'disc', media: null, fileName: '', most: 3000 };
+    const make = (): { emitter: EmitterFigure; values: Float32Array; set(p: string, x: number): void } => {
+      const places: Record<string, number> = {}, numbers: number[] = [];
+      for (const p of figureParameters('emitter')) { places[`x/${p.id}`] = numbers.length; const out = [0, 0, 0]; if (typeof p.rest === 'string') toLinear(p.rest, out); else out[0] = p.rest; numbers.push(...out.slice(0, parameterSize(p))); if (p.kind === 'number' && p.wrap) { places[`x/${p.id}:sum`] = numbers.length; numbers.push(0); } }
+      const values = Float32Array.from(numbers), media = new PictureMedia(() => undefined, () => undefined);
+      return { emitter: new EmitterFigure(form, newFigure('x', 'x', form, { x: 0, y: 0 }), new Places('x', places), { around: makeSurroundings(), media, pointsOf: () => null }), values, set: (p, x) => { values[places[`x/${p}`]!] = x; } };
+    };
+    const born = (e: EmitterFigure): Float32Array => (e.object.children[0] as Mesh).geometry.attributes.going!.array.slice(0, e.used * 4) as Float32Array;
+    // Two screens, one that draws five times as often.
+    const often = make(), seldom = make();
+    for (const x of [often, seldom]) { x.set('life', 2); x.emitter.update(x.values, 0); }
+    for (let k = 1; k <= 50; k++) { often.set('rate:sum', k * 2); often.emitter.update(often.values, k / 50); }
+    for (let k = 1; k <= 10; k++) { seldom.set('rate:sum', k * 10); seldom.emitter.update(seldom.values, k / 10); }
+    expect(often.emitter.used).toBe(100);
+    expect(born(seldom.emitter)).toEqual(born(often.emitter));
+    // A minute at 100 a second, each living two seconds on the mean: what is in use stays near what is alive.
+    for (let k = 11; k <= 600; k++) { seldom.set('rate:sum', k * 10); seldom.emitter.update(seldom.values, k / 10); }
+    expect(seldom.emitter.used).toBeLessThanOrEqual(512);
+    seldom.set('burst:sum', 400);
+    seldom.emitter.update(seldom.values, 60.1);
+    expect(seldom.emitter.used).toBeGreaterThan(400);
+    seldom.emitter.update(seldom.values, 70);
+    expect(seldom.emitter.used).toBe(0);
+    for (const x of [often, seldom]) x.emitter.dispose();
+  });
+  it('a sum that started over is still a way forward', () => {
+    expect([gone(10, 25, 100), gone(95, 5, 100), gone(30, 30, 100)]).toEqual([15, 10, 0]);
+    const seen = new Set(Array.from({ length: 1000 }, (_, n) => chance(n, 1)));
+    expect(seen.size).toBeGreaterThan(990);
+    for (const x of seen) expect(x >= 0 && x < 1).toBe(true);
+    const mean = [...seen].reduce((a, x) => a + x, 0) / seen.size;
+    expect(Math.abs(mean - 0.5)).toBeLessThan(0.05);
+  });
+});
+
+describe('edges of a solid', () => {
+  it('a box has its twelve edges and no diagonals; a wire of it has the lines between its squares', () => {
+    const drawn = (wire: boolean): number => { const e = withEdges(new BoxGeometry(2, 2, 2, 2, 2, 2), wire).attributes.edge!.array; let n = 0; for (let t = 0; t < e.length; t += 9) for (let k = 0; k < 3; k++) if (e[t + k]! + e[t + 3 + k]! + e[t + 6 + k]! < 2) n++; return n; };
+    // 48 triangles. Outlined: 24 outer pieces, each on two triangles. Wire: every triangle but for its diagonal, two sides each.
+    expect(drawn(false)).toBe(48);
+    expect(drawn(true)).toBe(96);
+  });
+  it('its anchor stays where it is', () => {
+    for (const [anchor, foot] of [['foot', 0], ['middle', -1], ['top', -2]] as const) { const g = new BoxGeometry(2, 2, 2), a = anchored(g, anchor); expect([a.foot, a.span]).toEqual([foot, 2]); }
   });
 });
 
@@ -140,7 +226,7 @@ describe('instruments', () => {
       numbers.push(...out.slice(0, parameterSize(p)));
     }
     const values = Float32Array.from(numbers);
-    return { drawn: make({ id: 'x', name: 'x', form, at: { x: 300, y: 200 }, hidden: false, twin: null, rest: {} }, new Places('x', places)), values, set: (parameter, x) => { values[places[`x/${parameter}`]!] = x; } };
+    return { drawn: make({ id: 'x', name: 'x', form, at: { x: 300, y: 200 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} }, new Places('x', places)), values, set: (parameter, x) => { values[places[`x/${parameter}`]!] = x; } };
   }
   it('a needle points from the first mark over the top to the last, and turns about the middle alone', () => {
     const { drawn, values, set } = alone({ kind: 'dial', marks: 11 }, (f, p) => new DialFigure(11, f, p));
@@ -191,10 +277,19 @@ describe('instruments', () => {
 describe('the scene', () => {
   it('keeps what did not change its form, drops what is gone, and orders by the list', () => {
     const { places } = resting();
-    const scene = new PictureScene();
-    scene.set(FERRY_FIGURES, places);
-    expect(() => scene.set([...FERRY_FIGURES].reverse().filter((f) => f.id !== 'moon').map((f) => ({ ...f, hidden: f.id === 'stars' })), places)).not.toThrow();
-    scene.dispose();
+    const entries = new Entries({ around: makeSurroundings(), media: new PictureMedia(() => undefined, () => undefined) });
+    const stage: Stage = { ...bareStage(), figures: FERRY_FIGURES }, map = { parameters: places, vectors: {} };
+    entries.set(stage, map);
+    for (const l of entries.leaves) l.drawn!.object.traverse((o) => expect(o.frustumCulled).toBe(false));
+    const before = new Map(entries.leaves.map((l) => [l.id, l.drawn]));
+    expect(entries.leaves.map((l) => l.id)).toEqual(FERRY_FIGURES.map((f) => f.id));
+    const order = (id: string): number => entries.leaves.find((l) => l.id === id)!.drawn!.object.renderOrder;
+    expect(order('ferry')).toBeGreaterThan(order('hills'));
+    entries.set({ ...stage, figures: [...FERRY_FIGURES].reverse().filter((f) => f.id !== 'moon').map((f) => ({ ...f, hidden: f.id === 'stars' })) }, map);
+    expect(entries.leaves.map((l) => l.id)).toEqual(['river', 'lanterns', 'ferry', 'hills', 'night']);
+    expect(order('ferry')).toBeLessThan(order('hills'));
+    for (const l of entries.leaves) expect(l.drawn).toBe(before.get(l.id));
+    entries.dispose();
   });
   it('every kind of figure has its numbers in a frame', () => {
     const { places } = resting();

@@ -1,82 +1,324 @@
-import { Group, Mesh, MeshBasicMaterial, OrthographicCamera, PlaneGeometry, Scene, WebGLRenderer } from 'three';
+import { AddEquation, Color, CustomBlending, DataTexture, DstColorFactor, FloatType, MaxEquation, MinEquation, NearestFilter, OneFactor, OneMinusDstColorFactor, OneMinusSrcAlphaFactor, OrthographicCamera, Scene, ZeroFactor, type BlendingDstFactor, type BlendingEquation, type BlendingSrcFactor, type RawShaderMaterial, type Texture, type WebGLRenderer, type WebGLRenderTarget } from 'three';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
-import type { Figure } from '../../core/show/types';
-import { DialFigure } from './figures/dial';
-import { Places, type Drawn } from './figures/drawn';
-import { GroundFigure } from './figures/ground';
-import { LanternsFigure } from './figures/lanterns';
-import { MeterFigure } from './figures/meter';
-import { PrintFigure } from './figures/print';
-import { StarsFigure } from './figures/stars';
-import { WavesFigure } from './figures/waves';
+import { BLENDS, type Blend } from '../../core/finishes/kinds';
+import { CAMERA_ID } from '../../core/show/types';
+import { Entries, type Entry, type FrameMap, type Stage } from './entries';
+import { Places } from './figures/drawn';
+import { chance } from './figures/emitter';
+import type { Bench, FinishWork } from './finishes/finish';
+import { FlashLimit } from './flashLimit';
+import type { PictureMedia } from './media';
+import { Blur, Passes, passMaterial, Targets } from './passes';
+import { makeSurroundings } from './shade';
 
-function draw(figure: Figure, places: Places): Drawn {
-  const { form } = figure;
-  switch (form.kind) {
-    case 'ground': return new GroundFigure(figure, places);
-    case 'print': return new PrintFigure(form.form, figure, places);
-    case 'waves': return new WavesFigure(form.rows, figure, places);
-    case 'lanterns': return new LanternsFigure(form.count, form.width, figure, places);
-    case 'stars': return new StarsFigure(form.count, figure, places);
-    case 'dial': return new DialFigure(form.marks, figure, places);
-    case 'meter': return new MeterFigure(form.segments, form.upright, figure, places);
-  }
+/** How a screen shows the picture: the map from its own place (0 to 1) to the picture's, row by row; null where they are the same. */
+export interface Shown { readonly map: readonly number[] | null; readonly card: boolean }
+
+const WAYS: Readonly<Record<Blend, readonly [BlendingSrcFactor, BlendingDstFactor, BlendingEquation]>> = {
+  over: [OneFactor, OneMinusSrcAlphaFactor, AddEquation], add: [OneFactor, OneFactor, AddEquation], screen: [OneMinusDstColorFactor, OneFactor, AddEquation],
+  multiply: [DstColorFactor, ZeroFactor, AddEquation], lighten: [OneFactor, OneFactor, MaxEquation], darken: [OneFactor, OneFactor, MinEquation],
+};
+/** Laid onto what is there. What multiplies or darkens is white where it is not. */
+const LAY = /* glsl */ `uniform sampler2D source; uniform float shown; uniform bool white;
+void main() { vec4 c = texture(source, at) * shown; result = white ? vec4(c.rgb + (1.0 - c.a), c.a) : c; }`;
+
+const LAST = /* glsl */ `uniform sampler2D source, limit; uniform float darkness, limited; uniform mat3 place; uniform bool mapped, card;
+vec3 toScreen(vec3 c) { c = clamp(c, 0.0, 1.0); return mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c)); }
+vec3 testCard(vec2 p) {
+  vec2 q = p * PICTURE; vec2 m = q - PICTURE * 0.5;
+  vec2 lines = abs(fract(q / 80.0 + 0.5) - 0.5) * 80.0;
+  vec3 c = vec3(0.07, 0.13, 0.17);
+  c = mix(c, vec3(0.95, 0.91, 0.83), max(step(lines.x, 1.0), step(lines.y, 1.0)) * 0.5);
+  float r = length(m);
+  if (abs(r - 330.0) < 3.0 || abs(r - 120.0) < 2.0) c = vec3(0.94, 0.71, 0.24);
+  if (abs(m.x) < 1.5 || abs(m.y) < 1.5) c = vec3(0.91, 0.34, 0.16);
+  if (abs(m.x) < 320.0 && abs(m.y + 240.0) < 30.0) { float k = floor((m.x + 320.0) / 91.5); c = vec3(mod(k, 2.0), mod(floor(k / 2.0), 2.0), mod(floor(k / 4.0), 2.0)); }
+  if (abs(m.x) < 320.0 && abs(m.y - 240.0) < 30.0) c = vec3(floor((m.x + 320.0) / 58.2) / 10.0);
+  vec2 e = min(q, PICTURE - q);
+  if (min(e.x, e.y) < 6.0) c = vec3(0.95, 0.91, 0.83);
+  if (max(e.x, e.y) < 70.0) c = q.x < 640.0 ? (q.y < 360.0 ? vec3(0.91, 0.34, 0.16) : vec3(0.43, 0.71, 0.66)) : (q.y < 360.0 ? vec3(0.94, 0.71, 0.24) : vec3(0.95, 0.91, 0.83));
+  return c;
 }
+void main() {
+  vec2 p = at;
+  if (mapped) { vec3 h = place * vec3(at, 1.0); p = h.xy / h.z; if (h.z <= 0.0 || p.x < 0.0 || p.y < 0.0 || p.x > 1.0 || p.y > 1.0) { result = vec4(0.0, 0.0, 0.0, 1.0); return; } }
+  if (card) { result = vec4(testCard(p), 1.0); return; }
+  vec4 c = texture(source, p);
+  float gain = mix(1.0, texelFetch(limit, ivec2(1, 0), 0).r, limited);
+  result = vec4(toScreen(c.rgb * gain * (1.0 - darkness)), 1.0);
+}`;
 
-/** The picture as a scene: one object a figure, back to front, and the dark above all. */
+/** The same as it is kept in a file: alpha and all. */
+const FILE = /* glsl */ `uniform sampler2D source;
+void main() { vec4 c = texture(source, at); vec3 b = c.a > 1e-4 ? clamp(c.rgb / c.a, 0.0, 1.0) : vec3(0.0); result = vec4(mix(b * 12.92, 1.055 * pow(b, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, b)), clamp(c.a, 0.0, 1.0)); }`;
+
+const BLACK = new Color(0);
+
+/**
+ * The picture, put together: figures back to front, what is finished or blended apart and then laid on, the whole finished, its
+ * flashes held back, and the dark above all. Where nothing of this is needed the figures are drawn straight onto the screen.
+ */
 export class PictureScene {
+  readonly around = makeSurroundings();
+  readonly entries: Entries;
   readonly #scene = new Scene();
-  readonly #camera = new OrthographicCamera(0, PICTURE_WIDTH, PICTURE_HEIGHT, 0, -10, 10);
-  readonly #curtain = new Mesh(new PlaneGeometry(PICTURE_WIDTH * 2, PICTURE_HEIGHT * 2), new MeshBasicMaterial({ color: 0, transparent: true, depthTest: false }));
-  readonly #front = new Group();
-  #drawn = new Map<string, { form: string; drawn: Drawn }>();
-  #list: Drawn[] = [];
+  readonly #camera = new OrthographicCamera(-PICTURE_WIDTH / 2, PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, -PICTURE_HEIGHT / 2, -5000, 5000);
+  readonly #passes = new Passes();
+  readonly #targets = new Targets();
+  readonly #limit = new FlashLimit();
+  readonly #lay: Readonly<Record<Blend, RawShaderMaterial>>;
+  readonly #layU = { source: { value: null as Texture | null }, shown: { value: 1 }, white: { value: false } };
+  readonly #last;
+  readonly #lastU;
+  readonly #file: RawShaderMaterial;
+  readonly #bench: Bench;
+  #flashLimit: number | null = null;
+  #cameraAt = { across: -1, height: -1, zoom: -1, turn: -1, shiver: -1, shiverUp: -1, pace: -1 };
+  #alone: (Texture | null)[] = [];
+  #renderer!: WebGLRenderer;
+  #clock = NaN;
+  #time = NaN;
+  /** A part that is left out while its cost is measured. */
+  #without: string | null = null;
+  /** Whether edges are smoothed; the budget may take that away. */
+  smooth = true;
 
-  constructor() {
-    this.#front.add(this.#curtain);
-    this.#curtain.position.set(PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, 0);
+  constructor(media: PictureMedia) {
+    this.entries = new Entries({ around: this.around, media });
+    this.#scene.add(this.entries.root);
+    this.#lay = Object.fromEntries(BLENDS.map((b) => {
+      const m = passMaterial(this.#layU, LAY, CustomBlending), [src, dst, equation] = WAYS[b];
+      m.blendSrc = src; m.blendDst = dst; m.blendEquation = equation;
+      m.blendSrcAlpha = OneFactor; m.blendDstAlpha = OneMinusSrcAlphaFactor; m.blendEquationAlpha = AddEquation;
+      return [b, m];
+    })) as Record<Blend, RawShaderMaterial>;
+    const open = new DataTexture(new Float32Array([0, 0, 0, 0, 1, 1, 1, 1]), 2, 1, undefined, FloatType);
+    open.minFilter = open.magFilter = NearestFilter;
+    open.needsUpdate = true;
+    this.#lastU = { source: { value: null as Texture | null }, limit: { value: open as Texture }, darkness: { value: 0 }, limited: { value: 0 }, place: { value: [1, 0, 0, 0, 1, 0, 0, 0, 1] }, mapped: { value: false }, card: { value: false } };
+    this.#last = passMaterial(this.#lastU, LAST);
+    this.#file = passMaterial(this.#lastU, FILE);
+    const renderer = (): WebGLRenderer => this.#renderer;
+    this.#bench = { get renderer() { return renderer(); }, passes: this.#passes, targets: this.#targets, blur: new Blur(), values: new Float32Array(0), time: 0, dt: 0, whole: false, pictureOf: (id) => this.#pictureOf(id) };
   }
 
-  /** Takes the figures as they are now. What kept its form is placed anew; only new forms are made. */
-  set(figures: readonly Figure[], parameters: Readonly<Record<string, number>>): void {
-    const before = this.#drawn;
-    this.#drawn = new Map();
-    this.#scene.clear();
-    this.#list = [];
-    for (const figure of figures) {
-      const places = new Places(figure.id, parameters);
-      const form = JSON.stringify(figure.form);
-      const old = before.get(figure.id);
-      let drawn: Drawn;
-      if (old && old.form === form) { drawn = old.drawn; drawn.place(figure, places); before.delete(figure.id); }
-      else drawn = draw(figure, places);
-      this.#drawn.set(figure.id, { form, drawn });
-      if (figure.hidden) continue;
-      // Figures lie one upon the other like sheets of paper: order, not depth. It is the groups that are ordered.
-      drawn.object.renderOrder = this.#list.length;
-      this.#list.push(drawn);
-      if (!figure.twin?.mirrored) { this.#scene.add(drawn.object); continue; }
-      // A mirrored twin is turned over about its own anchor, movement and all.
-      const mirror = new Group();
-      mirror.scale.x = -1;
-      mirror.position.x = 2 * figure.at.x;
-      mirror.add(drawn.object);
-      this.#scene.add(mirror);
+  /** Takes the picture as it is now. What kept its form is placed anew; only new forms are made. */
+  set(stage: Stage, map: FrameMap): void {
+    this.entries.set(stage, map);
+    this.#flashLimit = stage.flashLimit;
+    const at = new Places(CAMERA_ID, map.parameters);
+    this.#cameraAt = { across: at.of('across'), height: at.of('height'), zoom: at.of('zoom'), turn: at.of('turn'), shiver: at.of('shiver'), shiverUp: at.of('shiverUp'), pace: at.of('pace:sum') };
+    this.#alone = Array.from({ length: this.entries.aside.size + 1 }, () => null);
+  }
+  get wantsRows(): boolean { return this.entries.wantsRows; }
+
+  /** Brings every figure to what the frame says. Allocates nothing. */
+  update(v: Float32Array, time: number, vectors?: Float32Array): void {
+    this.around.lights.value = 0;
+    const { drawn } = this.entries;
+    for (let i = 0; i < drawn.length; i++) drawn[i]!.update(v, time, vectors);
+    this.entries.update(v);
+    this.#look(v);
+  }
+  #look(v: Float32Array): void {
+    const at = this.#cameraAt, camera = this.#camera;
+    if (at.zoom < 0) { camera.position.set(PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, 0); return; }
+    const pace = v[at.pace]!;
+    camera.position.set(PICTURE_WIDTH / 2 + v[at.across]! + v[at.shiver]! * shiver(pace, 1), PICTURE_HEIGHT / 2 + v[at.height]! + v[at.shiverUp]! * shiver(pace, 2), 0);
+    camera.rotation.z = (v[at.turn]! * Math.PI) / 180;
+    if (camera.zoom !== v[at.zoom]!) { camera.zoom = v[at.zoom]!; camera.updateProjectionMatrix(); }
+  }
+
+  /**
+   * Draws the picture onto the renderer's canvas.
+   * @param clock - seconds on the clock, by which flashes are counted @param time - seconds that the picture has lived
+   */
+  render(renderer: WebGLRenderer, v: Float32Array, time: number, darkness: number, vectors?: Float32Array, shown: Shown = { map: null, card: false }, clock = time): void {
+    this.#renderer = renderer;
+    const width = renderer.domElement.width, height = renderer.domElement.height;
+    if (darkness < 1) this.update(v, time, vectors);
+    this.around.perPixel.value = PICTURE_WIDTH / width / this.#camera.zoom;
+    const since = clock - this.#clock;
+    this.#clock = clock;
+    const u = this.#lastU;
+    u.card.value = shown.card;
+    u.mapped.value = shown.map !== null;
+    if (shown.map) for (let i = 0; i < 9; i++) u.place.value[i] = shown.map[(i % 3) * 3 + Math.floor(i / 3)]!;
+    if (shown.card || darkness >= 1) {
+      u.source.value = u.limit.value;
+      u.darkness.value = darkness;
+      u.limited.value = 0;
+      this.#passes.run(renderer, this.#last, null);
+      return;
     }
-    for (const { drawn } of before.values()) drawn.dispose();
-    this.#front.renderOrder = this.#list.length;
-    this.#scene.add(this.#front);
+    if (this.#straight(v) && darkness === 0 && shown.map === null) {
+      for (let i = 0; i < this.entries.leaves.length; i++) this.entries.leaves[i]!.wrapper.visible = true;
+      renderer.setRenderTarget(null);
+      renderer.setClearColor(BLACK, 1);
+      renderer.clear();
+      renderer.render(this.#scene, this.#camera);
+      this.#time = time;
+      return;
+    }
+    const picture = this.#compose(v, time, width, height, 1);
+    u.source.value = picture;
+    u.darkness.value = darkness;
+    u.limited.value = this.#flashLimit === null ? 0 : 1;
+    if (this.#flashLimit !== null) u.limit.value = this.#limit.run(renderer, this.#passes, picture, this.#flashLimit, since > 0 ? since : 0);
+    this.#passes.run(renderer, this.#last, null);
+    this.#targets.back();
   }
 
-  render(renderer: WebGLRenderer, values: Float32Array, time: number, darkness: number): void {
-    if (darkness < 1) for (let i = 0; i < this.#list.length; i++) this.#list[i]!.update(values, time);
-    this.#curtain.visible = darkness > 0;
-    (this.#curtain.material as MeshBasicMaterial).opacity = darkness;
-    renderer.render(this.#scene, this.#camera);
+  /** Nothing is finished, blended, or held back. */
+  #straight(v: Float32Array): boolean {
+    if (this.#flashLimit !== null) return false;
+    for (let i = 0; i < this.entries.whole.length; i++) if (!this.entries.whole[i]!.idle(v)) return false;
+    for (let i = 0; i < this.entries.list.length; i++) if (this.#apart(this.entries.list[i]!, v)) return false;
+    return true;
+  }
+  #apart(entry: Entry, v: Float32Array): boolean {
+    if (entry.blend !== 'over') return true;
+    for (let i = 0; i < entry.finishes.length; i++) if (!entry.finishes[i]!.idle(v)) return true;
+    if (entry.at !== null && v[entry.at.shown]! < 100) return true;
+    for (let i = 0; i < entry.inner.length; i++) if (this.#apart(entry.inner[i]!, v)) return true;
+    return false;
+  }
+
+  /** The whole picture as a texture, lent until the targets go back. @param ground - alpha of what is behind everything */
+  #compose(v: Float32Array, time: number, width: number, height: number, ground: number): Texture {
+    const bench = this.#bench;
+    this.#targets.size(width, height, this.smooth);
+    bench.values = v;
+    // A picture that begins anew has nothing to catch up with; one that was not drawn for long has faded as far as it can.
+    const dt = time - this.#time;
+    bench.dt = dt > 0 ? Math.min(dt, 5) : 0;
+    bench.time = time;
+    this.#time = time;
+    this.#alone.fill(null);
+    for (let i = 0; i < this.entries.leaves.length; i++) this.entries.leaves[i]!.wrapper.visible = false;
+    const target = this.#targets.takeDrawn();
+    this.#clear(target, ground);
+    this.#list(this.entries.list, target);
+    bench.whole = ground > 0;
+    return this.#finish(this.entries.whole, target.texture);
+  }
+  #clear(target: WebGLRenderTarget, alpha: number): void {
+    this.#renderer.setRenderTarget(target);
+    this.#renderer.setClearColor(BLACK, alpha);
+    this.#renderer.clear();
+  }
+
+  /** Draws entries one upon the other. Those that need nothing special are drawn together. */
+  #list(list: readonly Entry[], target: WebGLRenderTarget): void {
+    let waiting = false;
+    const v = this.#bench.values;
+    for (let i = 0; i < list.length; i++) {
+      const entry = list[i]!;
+      if (entry.id === this.#without) continue;
+      if (!this.#apart(entry, v)) {
+        waiting = true;
+        if (entry.drawn) entry.wrapper.visible = true;
+        for (let k = 0; k < entry.inner.length; k++) entry.inner[k]!.wrapper.visible = entry.inner[k]!.id !== this.#without;
+        continue;
+      }
+      if (waiting) { this.#draw(target, list, i); waiting = false; }
+      this.#layer(entry, target);
+    }
+    if (waiting) this.#draw(target, list, list.length);
+  }
+  #draw(target: WebGLRenderTarget, list: readonly Entry[], to: number): void {
+    this.#renderer.setRenderTarget(target);
+    this.#renderer.render(this.#scene, this.#camera);
+    for (let i = 0; i < to; i++) { const e = list[i]!; if (e.drawn) e.wrapper.visible = false; for (let k = 0; k < e.inner.length; k++) e.inner[k]!.wrapper.visible = false; }
+  }
+  #layer(entry: Entry, onto: WebGLRenderTarget): void {
+    const own = this.#targets.takeDrawn(), v = this.#bench.values;
+    this.#clear(own, 0);
+    if (entry.drawn) {
+      entry.wrapper.visible = true;
+      this.#renderer.render(this.#scene, this.#camera);
+      entry.wrapper.visible = false;
+    } else this.#list(entry.inner, own);
+    this.#bench.whole = false;
+    const done = this.#finish(entry.finishes, own.texture), u = this.#layU;
+    u.source.value = done;
+    u.shown.value = entry.at ? v[entry.at.shown]! / 100 : 1;
+    u.white.value = entry.blend === 'multiply' || entry.blend === 'darken';
+    this.#passes.run(this.#renderer, this.#lay[entry.blend], onto);
+  }
+  #finish(finishes: readonly FinishWork[], source: Texture): Texture {
+    let picture = source;
+    for (let i = 0; i < finishes.length; i++) if (finishes[i]!.id !== this.#without && !finishes[i]!.idle(this.#bench.values)) picture = finishes[i]!.run(picture, this.#bench);
+    return picture;
+  }
+
+  #pictureOf(id: string): Texture | null {
+    const layer = this.entries.aside.get(id);
+    if (layer === undefined) return null;
+    const known = this.#alone[layer];
+    if (known) return known;
+    const { leaves } = this.entries, target = this.#targets.takeDrawn();
+    this.#clear(target, 0);
+    for (let i = 0; i < leaves.length; i++) leaves[i]!.wrapper.visible = leaves[i]!.id === id;
+    this.#camera.layers.set(layer);
+    this.#renderer.render(this.#scene, this.#camera);
+    this.#camera.layers.set(0);
+    for (let i = 0; i < leaves.length; i++) leaves[i]!.wrapper.visible = false;
+    return (this.#alone[layer] = target.texture);
+  }
+
+  /** The picture as bytes of a file, from its upper left, with what nothing covers left open. Allocates; not while the show needs it. */
+  still(renderer: WebGLRenderer, v: Float32Array, time: number, width: number, height: number, vectors?: Float32Array): Uint8ClampedArray<ArrayBuffer> {
+    this.#renderer = renderer;
+    // A still is worth all that it costs.
+    const { counts } = this.around, before = counts.value;
+    counts.value = 1;
+    this.update(v, time, vectors);
+    counts.value = before;
+    this.around.perPixel.value = PICTURE_WIDTH / width / this.#camera.zoom;
+    this.#lastU.source.value = this.#compose(v, time, width, height, 0);
+    const target = this.#targets.take();
+    this.#passes.run(renderer, this.#file, target);
+    const raw = new Uint16Array(width * height * 4);
+    renderer.readRenderTargetPixels(target, 0, 0, width, height, raw);
+    this.#targets.back();
+    const out = new Uint8ClampedArray(width * height * 4);
+    for (let y = 0; y < height; y++) for (let x = 0; x < width * 4; x++) out[(height - 1 - y) * width * 4 + x] = fromHalf(raw[y * width * 4 + x]!) * 255;
+    return out;
+  }
+
+  /** Everything that costs something, by id. */
+  parts(): string[] { return [...this.entries.leaves.map((l) => l.id), ...this.entries.list.flatMap((e) => [...e.finishes, ...e.inner.flatMap((i) => i.finishes)]).map((f) => f.id), ...this.entries.whole.map((f) => f.id)]; }
+  /** Draws everything but one part into a target of the screen's size, for measuring. */
+  probe(renderer: WebGLRenderer, v: Float32Array, time: number, vectors: Float32Array, without: string | null): void {
+    this.#renderer = renderer;
+    this.#without = without;
+    this.around.lights.value = 0;
+    for (let i = 0; i < this.entries.leaves.length; i++) { const l = this.entries.leaves[i]!; if (l.id !== without) l.drawn!.update(v, time, vectors); }
+    this.entries.update(v);
+    this.#lastU.source.value = this.#compose(v, time, renderer.domElement.width, renderer.domElement.height, 1);
+    this.#passes.run(renderer, this.#last, null);
+    this.#targets.back();
+    this.#without = null;
   }
 
   dispose(): void {
-    for (const { drawn } of this.#drawn.values()) drawn.dispose();
-    this.#drawn.clear();
+    this.entries.dispose();
+    this.#passes.dispose();
+    this.#targets.dispose();
+    this.#limit.dispose();
+    this.#bench.blur.dispose();
+    for (const m of [...Object.values(this.#lay), this.#last, this.#file]) m.dispose();
   }
+}
+
+/** A smooth wander between −1 and 1. */
+function shiver(pace: number, which: number): number {
+  const i = Math.floor(pace), f = pace - i, s = f * f * (3 - 2 * f), a = chance(i, which), b = chance(i + 1, which);
+  return (a + (b - a) * s) * 2 - 1;
+}
+/** A number of half precision. Source: IEEE 754-2019, binary16. */
+function fromHalf(h: number): number {
+  const e = (h >> 10) & 31, m = h & 1023, s = h & 0x8000 ? -1 : 1;
+  return e === 0 ? s * 2 ** -24 * m : e === 31 ? (m ? 0 : s * 65504) : s * 2 ** (e - 15) * (1 + m / 1024);
 }

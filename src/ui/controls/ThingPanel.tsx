@@ -14,7 +14,8 @@ import { NumberField } from './NumberField';
 import { ColourNow, ParameterNow, ParameterTrack } from './ParameterTrack';
 
 /** Everything about one thing's parameters: rest, reach, now, what moves each, and always a way to move it. */
-export function ThingPanel({ thing, onRename, footer }: { readonly thing: Thing; readonly onRename: (name: string) => void; readonly footer?: ReactNode }) {
+/** @param before - between the name and the parameters @param footer - after them */
+export function ThingPanel({ thing, onRename, before, footer }: { readonly thing: Thing; readonly onRename: (name: string) => void; readonly before?: ReactNode; readonly footer?: ReactNode }) {
   const show = useSession((s) => s.history.show);
   const selected = useView((v) => v.route);
   const [naming, setNaming] = useState(false);
@@ -27,6 +28,7 @@ export function ThingPanel({ thing, onRename, footer }: { readonly thing: Thing;
           : <Typography variant="h2" component="h2"><Box component="button" title="Press to rename" onClick={() => setNaming(true)} sx={{ all: 'unset', cursor: 'text', minHeight: 32 }}>{thing.name}</Box></Typography>}
         <Box sx={{ color: 'var(--faint)', fontSize: '0.9rem', textAlign: 'right' }}>{thing.what}</Box>
       </Box>
+      {before}
       {thing.parameters.map((p) => {
         const key = `${thing.id}/${p.id}`;
         const target = { thing: thing.id, parameter: p.id };

@@ -5,6 +5,7 @@ import { Bench } from '../bench/Bench';
 import { ListenPlace } from '../listen/ListenPlace';
 import { OverlaysPlace } from '../overlays/OverlaysPlace';
 import { PicturePlace } from '../picture/PicturePlace';
+import { knowScreens } from '../picture/screenWindows';
 import { RigPlace } from '../rig/RigPlace';
 import { FanOut } from '../route/FanOut';
 import { RoutePlace } from '../route/RoutePlace';
@@ -28,6 +29,7 @@ export function Frame() {
   const exists = useSession((s) => s.history.show.routes.some((r) => r.id === route));
   const Place = PLACE[place];
   const bench = exists && (place === 'route' || place === 'picture');
+  useEffect(knowScreens, []);
   useEffect(() => { theEngine()?.tap(bench ? route : null); }, [bench, route]);
   return (
     <Box sx={(t) => ({ height: '100vh', display: 'grid', gridTemplateColumns: '62px minmax(0, 1fr)', gridTemplateRows: '96px minmax(0, 1fr) auto', background: `repeating-linear-gradient(178.6deg, ${t.ink.ground} 0 13px, ${t.ink.groundLine} 13px 14px)` })}>

@@ -1,11 +1,12 @@
 'use client';
 import { Box, ButtonBase, Divider, ListItemText, Menu, MenuItem, TextField } from '@mui/material';
 import { useRef, useState } from 'react';
+import { EXAMPLES } from '../../core/ferry/examples';
 import { renameShow } from '../../core/show/commands';
 import { listShows } from '../../data/showStore';
 import { SHOW_FILE_ENDING } from '../../data/showFile';
 import { STARTING_POINTS, type StartingPoint } from '../../core/show/startingPoints';
-import { currentShow, edit, exportShow, importShow, openKept, playFerry, redoEdit, startWithDevice, undoEdit, useSession } from '../state/session';
+import { currentShow, edit, exportShow, importShow, openKept, playExample, playFerry, redoEdit, startWithDevice, undoEdit, useSession } from '../state/session';
 import { goTo, look, setMode, useView } from '../state/view';
 
 /** Adds a starting point that listens to the input that is looked at. */
@@ -50,6 +51,8 @@ export function ShowMenu() {
         <MenuItem onClick={then(() => file.current?.click())}>Open a file …</MenuItem>
         <MenuItem onClick={then(() => startWithDevice())}>New show</MenuItem>
         <MenuItem onClick={then(playFerry)}>The Night Ferry, fresh</MenuItem>
+        <Box component="li" role="presentation" sx={{ px: 2, pt: 1, fontSize: '0.84rem' }}>Small shows to look into</Box>
+        {EXAMPLES.map((e) => <MenuItem key={e.id} title={e.help} onClick={then(() => playExample(e.id))}>{e.name}</MenuItem>)}
         {show.inputs.length > 0 && <Box component="li" role="presentation" sx={{ px: 2, pt: 1, fontSize: '0.84rem' }}>Add to this show</Box>}
         {show.inputs.length > 0 && STARTING_POINTS.map((p) => <MenuItem key={p.name} title={p.help} onClick={then(() => add(p))}>{p.name}</MenuItem>)}
         {kept.filter((k) => k.id !== show.id).slice(0, 6).map((k) => <MenuItem key={k.id} onClick={then(() => openKept(k.id))}><ListItemText primary={`Open “${k.name}”`} /></MenuItem>)}

@@ -41,16 +41,16 @@ export function Signs() {
   const signs = useMemo(() => signsOf(session), [session]);
   const faults = [...new Set(signs.flatMap((s) => s.fault ?? []))];
   return (
-    <Box role="group" aria-label="Signs" sx={{ position: 'relative', display: 'grid', gridTemplateColumns: 'repeat(2, minmax(112px, 1fr))', gap: 0.75, flex: '0 1 296px', minWidth: 236 }}>
+    <Box role="group" aria-label="Signs" sx={{ position: 'relative', display: 'grid', gridTemplateColumns: 'repeat(2, minmax(112px, 1fr))', gap: 0.75, flex: '0 3 328px', minWidth: 236 }}>
       {signs.map(({ shape, name, state, fault, place }) => (
         <Tooltip key={name} describeChild title={fault ?? MEANING[name] ?? ''}>
           <Box
             component="button" onClick={() => goTo(place)}
-            sx={(t) => ({ all: 'unset', cursor: 'pointer', display: 'flex', alignItems: 'center', gap: 1, px: 1.25, minHeight: 38, boxSizing: 'border-box', background: fault ? t.ink.paper : t.ink.sheet, color: fault ? t.ink.paperText : t.ink.sheetText, clipPath: fault ? 'polygon(0 0,calc(100% - 16px) 0,100% 16px,100% 100%,0 100%)' : 'polygon(0 1px,50% 0,100% 2px,99% 100%,40% 97%,1% 100%)', '&:focus-visible': { outline: `3px solid ${t.ink.now}`, outlineOffset: -3 } })}
+            sx={(t) => ({ all: 'unset', cursor: 'pointer', display: 'flex', alignItems: 'center', gap: 0.75, px: 1.25, minHeight: 38, boxSizing: 'border-box', background: fault ? t.ink.paper : t.ink.sheet, color: fault ? t.ink.paperText : t.ink.sheetText, clipPath: fault ? 'polygon(0 0,calc(100% - 16px) 0,100% 16px,100% 100%,0 100%)' : 'polygon(0 1px,50% 0,100% 2px,99% 100%,40% 97%,1% 100%)', '&:focus-visible': { outline: `3px solid ${t.ink.now}`, outlineOffset: -3 } })}
           >
             <Box component="svg" viewBox="0 0 18 18" aria-hidden sx={{ width: 18, height: 18, fill: 'currentColor', flex: 'none' }}>{SHAPES[shape]}</Box>
             <Box component="span" sx={{ fontWeight: 700, fontSize: '1.08rem', flex: 1 }}>{name}</Box>{' '}
-            <Box component="span" sx={{ fontSize: '1rem', opacity: 0.9 }}>{state}</Box>
+            <Box component="span" sx={{ fontSize: '0.92rem', lineHeight: 1.15, whiteSpace: { xs: 'normal', lg: 'nowrap' }, opacity: 0.9 }}>{state}</Box>
           </Box>
         </Tooltip>
       ))}

@@ -1,40 +1,63 @@
 'use client';
 import { useCallback } from 'react';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
+import type { Screen } from '../../core/screens/screen';
 import { SCREEN_HELLO } from '../../engine/engine';
 import type { FromPicture, ToPicture } from '../../engine/memory/messages';
+import { fillDisplay } from './displays';
+import { MediaDesk } from './mediaDesk';
+import { SCREEN_WORD, type ScreenWord } from './screenWindows';
 
 /** After this long without a heartbeat the control window is asked anew: it was reloaded, or is not there yet. */
 const STALE_MS = 700;
 
-/** An output window: nothing but the picture, drawn by a worker of its own. F or a double click fills the display. */
+/** An output window: nothing but the picture, drawn by a worker of its own. F or a double click fills its display, T shows a test card. */
 export function ScreenWindow() {
   const hold = useCallback((canvas: HTMLCanvasElement | null) => {
     if (!canvas) return;
+    const id = new URLSearchParams(location.search).get('id') ?? 'screen-main';
     const worker = new Worker(new URL('../../engine/picture/picture.worker.ts', import.meta.url), { type: 'module', name: 'screen' });
-    const size = (): [number, number] => {
-      const w = Math.round(Math.min(1920, Math.min(innerWidth, (innerHeight * PICTURE_WIDTH) / PICTURE_HEIGHT) * Math.min(2, devicePixelRatio)) / 2) * 2;
-      return [Math.max(160, w), Math.max(90, Math.round((w * PICTURE_HEIGHT) / PICTURE_WIDTH / 2) * 2)];
-    };
+    let screen: Screen | null = null;
+    // It is drawn with the pixels that the show gives it, and shown as large as the window lets it.
+    const size = (): [number, number] => [screen?.width ?? PICTURE_WIDTH, screen?.height ?? PICTURE_HEIGHT];
     const offscreen = canvas.transferControlToOffscreen();
     const [width, height] = size();
     worker.postMessage({ type: 'canvas', canvas: offscreen, width, height, preview: false } satisfies ToPicture, [offscreen]);
+    worker.postMessage({ type: 'screen', id } satisfies ToPicture);
     let age = Infinity;
-    worker.onmessage = (e: MessageEvent<FromPicture>) => { if (e.data.type === 'rate') age = e.data.age; };
+    const desk = new MediaDesk(worker);
+    worker.onmessage = (e: MessageEvent<FromPicture>) => {
+      if (desk.take(e.data)) return;
+      if (e.data.type === 'rate') age = e.data.age;
+      else if (e.data.type === 'screen') { screen = e.data.screen; document.title = `${screen.name} · Batucada`; resized(); }
+    };
     const ask = (): void => { if (age > STALE_MS && window.opener) (window.opener as Window).postMessage(SCREEN_HELLO, location.origin); };
     const answered = (e: MessageEvent): void => {
-      const port = e.ports[0];
+      const port = e.ports[0], word = e.data as Partial<ScreenWord & { about: unknown }> | null;
+      if (e.origin === location.origin && word?.about === SCREEN_WORD) { if (word.type === 'fill') fill(word.on === true); else show(word.on === true); return; }
       if (e.origin !== location.origin || e.data !== SCREEN_HELLO || !port) return;
       age = 0;
       worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
     };
-    const resized = (): void => { const [w, h] = size(); worker.postMessage({ type: 'size', width: w, height: h } satisfies ToPicture); };
-    const fill = (): void => { if (document.fullscreenElement) void document.exitFullscreen(); else void document.documentElement.requestFullscreen().catch(() => undefined); };
-    const key = (e: KeyboardEvent): void => { if (e.key === 'f' || e.key === 'F') fill(); };
+    const resized = (): void => {
+      const [w, h] = size();
+      canvas.style.width = `min(100vw, ${(100 * w) / h}vh)`;
+      canvas.style.aspectRatio = `${w} / ${h}`;
+      worker.postMessage({ type: 'size', width: w, height: h } satisfies ToPicture);
+    };
+    let card = false;
+    const show = (on: boolean): void => { card = on; document.documentElement.dataset.card = String(on); worker.postMessage({ type: 'card', on } satisfies ToPicture); };
+    // A control window says so when the browser does not let it; a press in here is always allowed.
+    const fill = (on: boolean): void => void (on ? fillDisplay(id) : document.exitFullscreen()).catch(() => undefined);
+    const turnFull = (): void => fill(!document.fullscreenElement);
+    const key = (e: KeyboardEvent): void => {
+      if (e.key === 'f' || e.key === 'F') turnFull();
+      else if (e.key === 't' || e.key === 'T') show(!card);
+    };
     window.addEventListener('message', answered);
     window.addEventListener('resize', resized);
     window.addEventListener('keydown', key);
-    canvas.addEventListener('dblclick', fill);
+    canvas.addEventListener('dblclick', turnFull);
     ask();
     const timer = setInterval(() => { age += 500; ask(); }, 500);
     return () => {
@@ -42,6 +65,7 @@ export function ScreenWindow() {
       window.removeEventListener('message', answered);
       window.removeEventListener('resize', resized);
       window.removeEventListener('keydown', key);
+      desk.close();
       worker.terminate();
     };
   }, []);

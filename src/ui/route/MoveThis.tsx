@@ -2,6 +2,7 @@
 import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
 import { isRoutable, signalsOf, type Signal } from '../../core/show/signals';
+import { findParameter } from '../../core/show/things';
 import type { Target } from '../../core/show/types';
 import { SignalTrace } from '../controls/SignalTrace';
 import { live } from '../live/live';
@@ -18,7 +19,10 @@ export function MoveThis({ target, label, dark = false }: { readonly target: Tar
   const show = useSession((s) => s.history.show);
   const open = (from: HTMLElement): void => {
     const loud = (s: Signal): number => { const slot = live.slot(s.id); return slot < 0 || !live.traces ? 0 : live.traces.recent(slot, LATELY) / s.usual; };
-    setOrder([...signalsOf(show).filter(isRoutable).sort((a, b) => loud(b) - loud(a)), ...signalsOf(show).filter((s) => !isRoutable(s))]);
+    const all = signalsOf(show), rows = all.filter((s) => !isRoutable(s)), parameter = findParameter(show, target)?.parameter;
+    const single = all.filter((s) => isRoutable(s)).sort((a, b) => loud(b) - loud(a));
+    // What has a value for each of many is made for rows.
+    setOrder(rows.length > 0 && isRoutable(rows[0]!, parameter) ? [...rows, ...single] : [...single, ...rows]);
     setAt(from);
   };
   return (
@@ -27,7 +31,7 @@ export function MoveThis({ target, label, dark = false }: { readonly target: Tar
       <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} onClick={(e) => e.stopPropagation()} slotProps={{ list: { 'aria-label': `Signals for ${label}` } }}>
         {order.map((signal) => (
           <MenuItem key={signal.id} onClick={() => { setAt(null); makeRoute(signal.id, target); }} sx={{ display: 'grid', gridTemplateColumns: '200px 120px', gap: 2 }}>
-            <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{signal.name}{signal.kind === 'vector' ? ' (a row, onto many)' : ''}</Box>
+            <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{signal.name}{signal.kind === 'vector' ? (isRoutable(signal, findParameter(show, target)?.parameter) ? ' (a row)' : ' (a row, onto many)') : ''}</Box>
             <SignalTrace signal={signal} columns={188} sx={{ height: 24 }} />
           </MenuItem>
         ))}

@@ -113,7 +113,7 @@ function Batch({ show, ids, act, done }: { readonly show: Show; readonly ids: re
       <Button variant="text" onClick={group}>group</Button>
       <Button variant="text" onClick={() => { act('delete', removeRoutes(ids)); done(); look({ route: null }); }}>delete</Button>
       <Menu anchorEl={menu?.at ?? null} open={menu !== null} onClose={() => setMenu(null)} slotProps={{ list: { 'aria-label': 'Choose' } }}>
-        {menu?.what === 'signal' && signalsOf(show).filter(isRoutable).map((s) => <MenuItem key={s.id} onClick={() => pick('give another signal', aimRoutes(ids, { signal: s.id }))}>{s.name}</MenuItem>)}
+        {menu?.what === 'signal' && signalsOf(show).filter((s) => isRoutable(s)).map((s) => <MenuItem key={s.id} onClick={() => pick('give another signal', aimRoutes(ids, { signal: s.id }))}>{s.name}</MenuItem>)}
         {menu?.what === 'target' && thingsOf(show).flatMap((t) => t.parameters.map((p) => <MenuItem key={`${t.id}/${p.id}`} onClick={() => pick('aim elsewhere', aimRoutes(ids, { target: { thing: t.id, parameter: p.id } }))}>{t.name} · {p.label}</MenuItem>))}
         {menu?.what === 'shape' && (show.shapes.length ? show.shapes.map((s) => <MenuItem key={s.id} onClick={() => pick(`use the shape ${s.name}`, applyShape(ids, s.shaping))}>{s.name}</MenuItem>) : [<MenuItem key="none" disabled>No shapes are kept yet. Keep one on the bench.</MenuItem>])}
         {menu?.what === 'combine' && (['add', 'subtract', 'multiply', 'greatest', 'least', 'average', 'replace'] as const).map((c) => <MenuItem key={c} onClick={() => pick('how routes combine', changeRoutes(ids, { combine: c }))}>{c}</MenuItem>)}

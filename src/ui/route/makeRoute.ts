@@ -13,7 +13,7 @@ export function makeRoute(signal: string, target: Target): void {
   const found = findSignal(show, signal);
   const end = findParameter(show, target);
   if (!found || !end) return;
-  if (!isRoutable(found)) { look({ fanning: { signal, target } }); return; }
+  if (!isRoutable(found, end.parameter)) { look({ fanning: { signal, target } }); return; }
   const { name } = found;
   if (show.routes.some((r) => r.signal === signal && r.target.thing === target.thing && r.target.parameter === target.parameter)) { say('done', `${name} already moves ${end.thing.name} · ${end.parameter.label}.`); return; }
   if (found.kind === 'colour' && end.parameter.kind !== 'colour') { say('done', `${name} gives colours. Drop it on a colour.`); return; }

@@ -1,18 +1,19 @@
 'use client';
 import { create } from 'zustand';
-import { FERRY_FIGURES, newShow } from '../../core/ferry/show';
+import { bareStage, FERRY_FIGURES, newShow } from '../../core/ferry/show';
 import { apply, newHistory, redo, seal, undo, type Command, type History } from '../../core/show/history';
 import { changeShaping } from '../../core/show/commands';
 import { newInput } from '../../core/show/inputs';
 import { EMPTY_MEMORY, SHOW_FORMAT, SHOW_VERSION, type Input, type Memory, type Show, type Stem } from '../../core/show/types';
 import { readMidiFile } from '../../core/notes/midiFile';
 import { db, getSetting, hashOf, keepMedia, KeepError, mediaOf, setSetting } from '../../data/database';
-import { loadFerry, loadShow, saveMemory, saveShow, takeIn } from '../../data/showStore';
+import { loadExample, loadFerry, loadShow, saveMemory, saveShow, takeIn } from '../../data/showStore';
 import { readShowFile, writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
 import { Engine, type InputState } from '../../engine/engine';
 import { standForEngine, type Seat } from '../../engine/election';
 import type { Word } from '../../engine/memory/control';
-import type { WireReport } from '../../engine/memory/messages';
+import type { Quality } from '../../core/figures/governor';
+import type { Cost, WireReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
 import { forgetHand, recordHand } from '../live/handTrail';
 import { say } from './notices';
@@ -29,7 +30,7 @@ export interface Session {
   readonly audio: 'waiting' | 'running' | 'stopped';
   readonly inputs: Readonly<Record<string, InputState>>;
   readonly wire: WireReport | null;
-  readonly picture: { readonly rate: number; readonly trouble: string | null };
+  readonly picture: { readonly rate: number; readonly trouble: string | null; readonly quality: Quality; readonly costs: readonly Cost[]; /** How often the graphics device was lost and came back. */ readonly regained: number };
   /** Whether this window shows the picture now. */
   readonly previewing: boolean;
   readonly armed: boolean;
@@ -43,12 +44,12 @@ export interface Session {
 /** What opens before anything else: the picture at rest, listening to nothing. */
 const RESTING: Show = {
   format: SHOW_FORMAT, version: SHOW_VERSION, id: 'resting', name: 'New show', tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
-  inputs: [], ears: [], routes: [], figures: FERRY_FIGURES, overlays: [], fixtures: [], wires: [], makers: [], groups: [], shapes: [],
+  inputs: [], ears: [], routes: [], figures: FERRY_FIGURES, overlays: [], fixtures: [], wires: [], makers: [], groups: [], shapes: [], ...bareStage(),
 };
 
 export const useSession = create<Session>(() => ({
   phase: 'starting', history: newHistory(RESTING), dark: false, freeze: false, playing: false, audio: 'waiting', inputs: {}, wire: null,
-  picture: { rate: 0, trouble: null }, previewing: false, armed: false, hands: {}, saved: 'saved', plan: 0,
+  picture: { rate: 0, trouble: null, quality: { edges: true, resolution: 1, counts: 1 }, costs: [], regained: 0 }, previewing: false, armed: false, hands: {}, saved: 'saved', plan: 0,
 }));
 const set = useSession.setState;
 const get = useSession.getState;
@@ -146,9 +147,10 @@ function run(history: History, memory: Memory, phase: Phase): void {
     learned: (now) => { learned = now; void keepMemory(); },
     wire: (wire) => set({ wire }),
     picture: (m) => {
-      if (m.type === 'rate') set((s) => ({ picture: { ...s.picture, rate: m.framesPerSecond } }));
+      if (m.type === 'rate') set((s) => ({ picture: { ...s.picture, rate: m.framesPerSecond, quality: m.quality } }));
+      else if (m.type === 'costs') set((s) => ({ picture: { ...s.picture, costs: m.costs } }));
       else if (m.type === 'trouble') set((s) => ({ picture: { ...s.picture, trouble: m.what } }));
-      else set((s) => ({ picture: { ...s.picture, trouble: null } }));
+      else if (m.type === 'well') set((s) => ({ picture: { ...s.picture, trouble: null, regained: s.picture.regained + 1 } }));
     },
     audio: (audio) => set({ audio }),
     trouble: (what) => say('warning', what),
@@ -221,6 +223,13 @@ export async function playFerry(): Promise<void> {
     return;
   }
   await enter(await loadFerry(), { ...EMPTY_MEMORY, playing: true });
+  await unlocking;
+}
+
+/** One of the small example shows, playing. */
+export async function playExample(id: string): Promise<void> {
+  const unlocking = engine?.unlock();
+  try { await enter(await loadExample(id), { ...EMPTY_MEMORY, playing: true }); } catch (e) { say('warning', e instanceof Error ? e.message : 'The example could not be opened.'); }
   await unlocking;
 }
 

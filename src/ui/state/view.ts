@@ -15,7 +15,12 @@ export interface View {
   readonly input: string | null;
   readonly signal: string | null;
   readonly route: string | null;
+  /** A figure, a group of figures, the whole picture or the camera. */
   readonly figure: string | null;
+  /** Figures that are selected together. */
+  readonly also: readonly string[];
+  /** The finish that is open. */
+  readonly finish: string | null;
   readonly ear: string | null;
   /** An ear that is being tried on the sound. */
   readonly trying: Ear | null;
@@ -33,7 +38,7 @@ export interface View {
   /** Routes as a list in place of ribbons. */
   readonly list: boolean;
 }
-export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, ear: null, trying: null, moving: null, aiming: null, keys: false, fanning: null, unseen: false, numbers: false, list: false }));
+export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, also: [], finish: null, ear: null, trying: null, moving: null, aiming: null, keys: false, fanning: null, unseen: false, numbers: false, list: false }));
 
 export const look = (change: Partial<View>): void => useView.setState(change);
 

@@ -49,6 +49,15 @@ export function makeTheme(mode: 'night' | 'day'): Theme {
           text: { color: ink.sheetText, minWidth: 0, padding: '4px 8px', '&:hover': { backgroundColor: ink.sheetQuiet } },
         },
       },
+      MuiCheckbox: {
+        styleOverrides: {
+          root: {
+            color: 'inherit', '&.Mui-checked': { color: 'inherit' }, '& svg': { display: 'none' },
+            '&::before': { content: '""', width: 16, height: 16, border: '2px solid currentColor' },
+            '&.Mui-checked::before': { background: 'linear-gradient(currentColor, currentColor) center / 10px 10px no-repeat' },
+          },
+        },
+      },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
       MuiMenu: { styleOverrides: { paper: { ...onPaper(ink), marginTop: 4 } } },
       MuiMenuItem: { styleOverrides: { root: { minHeight: 36, fontSize: '0.94rem', '&:hover, &.Mui-focusVisible': { backgroundColor: ink.paperShade }, '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: ink.paperDeep } } } },

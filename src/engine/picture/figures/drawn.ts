@@ -1,23 +1,40 @@
 import type { Object3D } from 'three';
 import type { Figure } from '../../../core/show/types';
+import type { PictureMedia } from '../media';
+import type { Surroundings } from '../shade';
 
 /** Where a figure's numbers stand in a frame. */
 export class Places {
   readonly #at = new Map<string, number>();
-  constructor(figure: string, parameters: Readonly<Record<string, number>>) {
-    const prefix = `${figure}/`;
+  readonly #rows = new Map<string, readonly [at: number, points: number]>();
+  constructor(thing: string, parameters: Readonly<Record<string, number>>, vectors: Readonly<Record<string, readonly [number, number]>> = {}) {
+    const prefix = `${thing}/`;
     for (const [key, at] of Object.entries(parameters)) if (key.startsWith(prefix)) this.#at.set(key.slice(prefix.length), at);
+    for (const [key, at] of Object.entries(vectors)) if (key.startsWith(prefix)) this.#rows.set(key.slice(prefix.length), at);
   }
   of(parameter: string): number { return this.#at.get(parameter) ?? -1; }
+  /** Where the row that is laid over a parameter stands among the vectors, or null. */
+  row(parameter: string): readonly [at: number, points: number] | null { return this.#rows.get(parameter) ?? null; }
+  get hasRows(): boolean { return this.#rows.size > 0; }
+}
+
+/** What a figure may need of the picture that it is in. */
+export interface Workshop {
+  readonly around: Surroundings;
+  readonly media: PictureMedia;
+  /** Points of another figure, about its anchor, in pairs; null when it has none. */
+  pointsOf(figure: string): Float32Array | null;
 }
 
 /** One figure at work. `update` allocates nothing; it is called before every drawing. */
 export interface Drawn {
   readonly object: Object3D;
-  /** @param values - the frame's parameters @param time - seconds that the picture has lived */
-  update(values: Float32Array, time: number): void;
+  /** @param values - the frame's parameters @param time - seconds that the picture has lived @param vectors - the frame's rows */
+  update(values: Float32Array, time: number, vectors?: Float32Array): void;
   /** The frame's layout or the figure's place changed; its form did not. */
   place(figure: Figure, places: Places): void;
+  /** Points on which copies may stand, about its anchor. */
+  points?(): Float32Array;
   dispose(): void;
 }
 
@@ -26,6 +43,15 @@ export function stand(object: Object3D, base: Figure['at'], v: Float32Array, at:
   const size = v[at.size]!;
   object.position.set(base.x + v[at.across]!, base.y + v[at.height]!, 0);
   object.scale.set(size, size, 1);
+}
+
+/** Where the numbers stand that every newer kind of figure has. */
+export interface Stance { readonly across: number; readonly height: number; readonly size: number; readonly turn: number; readonly shown: number }
+export function stanceOf(places: Places): Stance { return { across: places.of('across'), height: places.of('height'), size: places.of('size'), turn: places.of('turn'), shown: places.of('shown') }; }
+/** Like {@link stand}, turned as well. */
+export function take(object: Object3D, base: Figure['at'], v: Float32Array, at: Stance): void {
+  stand(object, base, v, at);
+  object.rotation.z = (v[at.turn]! * Math.PI) / 180;
 }
 
 /** Paper and inks of the press that are nobody's parameter. */

@@ -1,5 +1,5 @@
 import { Group, Mesh, MeshBasicMaterial, PlaneGeometry } from 'three';
-import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../../core/figures/kinds';
+import { OVERHANG, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../../core/figures/kinds';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show/types';
 import { gouges } from '../cut';
@@ -24,7 +24,7 @@ export class GroundFigure implements Drawn {
         x += length + 6 + random() * 40;
       }
     }
-    const plane = new PlaneGeometry(PICTURE_WIDTH * 1.5, PICTURE_HEIGHT * 1.5).translate(PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, 0);
+    const plane = new PlaneGeometry(PICTURE_WIDTH * OVERHANG, PICTURE_HEIGHT * OVERHANG).translate(PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, 0);
     const lines = gouges(strokes, 78);
     this.#geometries = [plane, lines];
     const over = new Mesh(lines, this.#lines);

@@ -37,7 +37,6 @@ export class LanternsFigure implements Drawn {
     });
     const made = (outlines: Point[][], seed: number): InstancedMesh<BufferGeometry, MeshBasicMaterial> => {
       const mesh = new InstancedMesh<BufferGeometry, MeshBasicMaterial>(sheet(outlines, seed, 0.7), new MeshBasicMaterial(), count);
-      mesh.frustumCulled = false;
       this.object.add(mesh);
       return mesh;
     };

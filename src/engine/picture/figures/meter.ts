@@ -31,7 +31,6 @@ export class MeterFigure implements Drawn {
       const mesh = new InstancedMesh<BufferGeometry, MeshBasicMaterial>(sheet([outline.map(([x, y]) => [x + (x > (upright ? 0 : long / 2) ? grown : -grown), y + (y > (upright ? long / 2 : 0) ? grown : -grown)] as const)], 71 + order, 0.9), new MeshBasicMaterial(), segments);
       const matrix = new Matrix4();
       for (let i = 0; i < segments; i++) mesh.setMatrixAt(i, upright ? matrix.makeTranslation(0, i * METER_PITCH + 3, 0) : matrix.makeTranslation(i * METER_PITCH + 3, 0, 0));
-      mesh.frustumCulled = false;
       mesh.renderOrder = order;
       this.object.add(mesh);
       return mesh;

@@ -20,7 +20,10 @@ export class PrintFigure implements Drawn {
   #y = 0;
   #height = -1; #across = -1; #tilt = -1; #size = -1; #grow = -1; #glow = -1; #ink = -1;
 
+  readonly #form: PrintForm;
+
   constructor(form: PrintForm, figure: Figure, places: Places) {
+    this.#form = form;
     layersOf(form).forEach((layer, i) => {
       const geometry = sheet(layer.outlines, seedOf(`${form} ${i}`), layer.stray, layer.holes);
       const material = layer.ink === 'main' ? this.#main : layer.ink === 'lit' ? this.#lit : new MeshBasicMaterial({ color: INK[layer.ink] });
@@ -48,6 +51,19 @@ export class PrintFigure implements Drawn {
     object.scale.set(size, size * v[this.#grow]!, 1);
     this.#main.color.setRGB(v[this.#ink]!, v[this.#ink + 1]!, v[this.#ink + 2]!);
     this.#lit.color.lerpColors(UNLIT, LIT, v[this.#glow]! / 100);
+  }
+
+  /** Along the edges of its main block, a step apart. */
+  points(): Float32Array {
+    const out: number[] = [], step = 13;
+    for (const { ink, outlines } of layersOf(this.#form)) {
+      if (ink !== 'main') continue;
+      for (const o of outlines) o.forEach(([x, y], i) => {
+        const [nx, ny] = o[(i + 1) % o.length]!, n = Math.max(1, Math.round(Math.hypot(nx - x, ny - y) / step));
+        for (let k = 0; k < n; k++) out.push(x + ((nx - x) * k) / n, y + ((ny - y) * k) / n);
+      });
+    }
+    return Float32Array.from(out);
   }
 
   dispose(): void { for (const x of this.#own) x.dispose(); }

@@ -36,7 +36,6 @@ export class StarsFigure implements Drawn {
     }
     const star = Array.from({ length: 8 }, (_, i): Point => { const r = i % 2 ? 2.6 : 11; const a = (i / 8) * 2 * Math.PI; return [r * Math.cos(a), r * Math.sin(a)]; });
     this.#mesh = new InstancedMesh(sheet([star], 12, 0.4), new MeshBasicMaterial(), count);
-    this.#mesh.frustumCulled = false;
     this.object.add(this.#mesh);
     this.place(figure, places);
   }

@@ -1,11 +1,12 @@
 import { BufferGeometry, Float32BufferAttribute, Group, Mesh, ShaderMaterial, Vector3 } from 'three';
-import { PICTURE_WIDTH } from '../../../core/figures/kinds';
+import { OVERHANG, PICTURE_WIDTH } from '../../../core/figures/kinds';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show/types';
 import type { Drawn, Places } from './drawn';
 
 const SEGMENTS = 128;
 const ROW_RISE = 34;
+const LEFT = (PICTURE_WIDTH * (1 - OVERHANG)) / 2, RIGHT = PICTURE_WIDTH - LEFT;
 /** Lengths of the long and short waves, row by row; each divides the length at which the way starts over. */
 const LONG = [320, 400, 256, 500, 320, 400];
 const SHORT = [80, 64, 100, 80, 64, 100];
@@ -49,14 +50,14 @@ export class WavesFigure implements Drawn {
     const position: number[] = [], wave: number[] = [], cut: number[] = [], index: number[] = [];
     const random = seeded(rows * 131);
     /** One ribbon along the wave: its top and bottom run at a distance below the crest. */
-    const ribbon = (row: number, top: number, bottom: number, bottomFollows: boolean, shade: number, from = 0, to = PICTURE_WIDTH): void => {
+    const ribbon = (row: number, top: number, bottom: number, bottomFollows: boolean, shade: number, from = LEFT, to = RIGHT): void => {
       const base = (rows - row) * ROW_RISE - 8;
       const steps = Math.max(2, Math.round((SEGMENTS * (to - from)) / PICTURE_WIDTH));
       const first = position.length / 3;
       for (let i = 0; i <= steps; i++) {
         const x = from + ((to - from) * i) / steps;
         // Cut strokes thin out towards their ends.
-        const thin = from > 0 || to < PICTURE_WIDTH ? Math.sin((Math.PI * i) / steps) : 1;
+        const thin = from > LEFT || to < RIGHT ? Math.sin((Math.PI * i) / steps) : 1;
         position.push(x, base, 0, x, bottomFollows ? base : -60, 0);
         const w = [LONG[row % LONG.length]!, SHORT[row % SHORT.length]!, row * 2.1, row % 2 ? 0.75 : 1];
         wave.push(...w, ...w);
@@ -76,7 +77,6 @@ export class WavesFigure implements Drawn {
     this.#geometry.setIndex(index);
     this.#material = new ShaderMaterial({ vertexShader: VERTEX, fragmentShader: FRAGMENT, uniforms: { swell: { value: 0 }, chop: { value: 0 }, way: { value: 0 }, lift: { value: 0 }, ink: { value: this.#ink } } });
     const mesh = new Mesh(this.#geometry, this.#material);
-    mesh.frustumCulled = false;
     this.object.add(mesh);
     this.place(figure, places);
   }

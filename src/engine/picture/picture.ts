@@ -1,0 +1,199 @@
+import { WebGLRenderer } from 'three';
+import { Governor } from '../../core/figures/governor';
+import { screenMap, type Screen } from '../../core/screens/screen';
+import { Control, Real } from '../memory/control';
+import { FrameReader } from '../memory/frames';
+import type { Blocks, FromPicture, PictureShow, ToReader } from '../memory/messages';
+import { Costs } from './costs';
+import { DelayedFrames } from './delayedFrames';
+import { DevicePace, RECORDED_DEPTH, SHOWN_DEPTH } from './devicePace';
+import { PictureMedia } from './media';
+import { PictureScene } from './scene';
+
+export type TellWindow = (message: FromPicture, transfer?: Transferable[]) => void;
+
+/** One picture at work: its own canvas, its own pace, its own reading of the frames. It needs no window to be healthy. Picture worker. */
+export class Picture {
+  readonly media: PictureMedia;
+  readonly #tell: TellWindow;
+  readonly #canvas: OffscreenCanvas;
+  readonly #preview: boolean;
+  #renderer: WebGLRenderer;
+  #scene: PictureScene;
+  #reader: FrameReader | null = null;
+  #control: Control | null = null;
+  #blocks: Blocks | null = null;
+  #show: PictureShow | null = null;
+  #screenId: string | null = null;
+  #screen: Screen | null = null;
+  #shownAs: { map: readonly number[] | null; card: boolean } = { map: null, card: false };
+  readonly #delayed = new DelayedFrames();
+  readonly #device: DevicePace;
+  readonly #governor = new Governor();
+  readonly #costs = new Costs();
+  #size: readonly [number, number];
+  #lost = false;
+  #frames = 0;
+  #since = performance.now();
+  #busy = 0;
+  #next = 0;
+  #before = NaN;
+  #shown = true;
+  #costsAsked = false;
+
+  /** @param tell - says something to the window that has it @param preview - the control window's own picture, which shows what is tried unseen too */
+  constructor(tell: TellWindow, canvas: OffscreenCanvas, width: number, height: number, preview: boolean, record: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } | null = null) {
+    this.#tell = tell;
+    this.media = new PictureMedia(tell, (what) => tell({ type: 'trouble', what }));
+    this.#scene = new PictureScene(this.media);
+    this.#canvas = canvas;
+    this.#preview = preview;
+    this.#size = [width, height];
+    this.#device = new DevicePace(record ? RECORDED_DEPTH : SHOWN_DEPTH);
+    this.#renderer = this.#make();
+    canvas.addEventListener('webglcontextlost', (e) => {
+      e.preventDefault();
+      this.#lost = true;
+      this.#tell({ type: 'trouble', what: 'The graphics device was lost. The picture comes back by itself.' });
+      // What was on the device is gone with it; a device that is back would refuse to take it away.
+      this.#scene.dispose();
+      this.#renderer.dispose();
+    });
+    canvas.addEventListener('webglcontextrestored', () => {
+      this.#lost = false;
+      this.#device.forget();
+      this.#scene = new PictureScene(this.media);
+      this.#renderer = this.#make();
+      this.#apply();
+      this.#tell({ type: 'well' });
+    });
+    if (record) void this.#record(record.into.getWriter(), 1000 / record.framesPerSecond);
+    else requestAnimationFrame(this.#drawNext);
+  }
+
+  #make(): WebGLRenderer {
+    const renderer = new WebGLRenderer({ canvas: this.#canvas, antialias: true, alpha: false, powerPreference: 'high-performance' });
+    renderer.autoClear = false;
+    renderer.debug.onShaderError = (gl, _, vertex, fragment) => {
+      const why = [vertex, fragment].map((s) => gl.getShaderInfoLog(s) ?? '').join(' ').trim();
+      this.#tell({ type: 'trouble', what: `This graphics device cannot draw a part of the picture; the rest goes on. ${why.slice(0, 160)}` });
+    };
+    this.#resize(renderer);
+    return renderer;
+  }
+  #resize(renderer: WebGLRenderer): void {
+    const { resolution } = this.#governor.quality, even = (n: number): number => Math.max(2, Math.round((n * resolution) / 2) * 2);
+    renderer.setSize(even(this.#size[0]), even(this.#size[1]), false);
+  }
+
+  size(width: number, height: number): void {
+    this.#size = [width, height];
+    this.#resize(this.#renderer);
+  }
+  /** Nobody sees it: it draws nothing until it is shown again. */
+  show(shown: boolean): void { this.#shown = shown; }
+  card(on: boolean): void { this.#shownAs.card = on; }
+  /** Whether it was asked to lose its graphics device, to see it come back. */
+  lose(): void { const gl = this.#renderer.getContext().getExtension('WEBGL_lose_context'); gl?.loseContext(); setTimeout(() => gl?.restoreContext(), 60); }
+  costs(on: boolean): void { this.#costsAsked = on; }
+
+  /** Becomes one of the show's screens. */
+  screen(id: string | null): void { this.#screenId = id; this.#setScreen(); }
+  #setScreen(): void {
+    const screen = this.#show?.screens.find((s) => s.id === this.#screenId) ?? null;
+    if (screen === this.#screen) return;
+    this.#screen = screen;
+    this.#shownAs.map = screen ? screenMap(screen) : null;
+    if (screen) this.#tell({ type: 'screen', screen });
+  }
+
+  listen(port: MessagePort): void {
+    port.onmessage = (e: MessageEvent<ToReader>) => {
+      if (e.data.type === 'blocks') {
+        const { blocks } = e.data;
+        if (this.#blocks?.frames.buffer !== blocks.frames.buffer) this.#reader = new FrameReader(blocks.frames);
+        if (this.#blocks?.control.words !== blocks.control.words) this.#control = new Control(blocks.control);
+        const moved = JSON.stringify(this.#blocks?.map.parameters) !== JSON.stringify(blocks.map.parameters) || JSON.stringify(this.#blocks?.map.vectors) !== JSON.stringify(blocks.map.vectors);
+        this.#blocks = blocks;
+        if (moved) this.#apply();
+      } else {
+        const before = this.#show, { show } = e.data;
+        this.#show = show;
+        if (before?.budget !== show.budget) this.#governor.budget = show.budget;
+        this.#setScreen();
+        if (before?.figures !== show.figures || before.figureGroups !== show.figureGroups || before.finishes !== show.finishes || before.flashLimit !== show.flashLimit) this.#apply();
+      }
+    };
+  }
+  #apply(): void {
+    if (this.#blocks && this.#show) this.#scene.set(this.#show, this.#blocks.map);
+  }
+
+  readonly #drawNext = (): void => { requestAnimationFrame(this.#drawNext); this.#draw(); };
+  /** A recording keeps a pace of its own: it goes on while no window is seen, and each frame carries the time at which it was drawn. */
+  async #record(writer: WritableStreamDefaultWriter<VideoFrame>, everyMs: number): Promise<void> {
+    const from = performance.now();
+    for (let next = from; ; ) {
+      next = Math.max(next + everyMs, performance.now() + 1);
+      await new Promise((r) => setTimeout(r, next - performance.now()));
+      if (!this.#draw()) continue;
+      const frame = new VideoFrame(this.#canvas, { timestamp: Math.round((performance.now() - from) * 1000) });
+      try { await writer.write(frame); } catch { frame.close(); return; }
+    }
+  }
+
+  /** @returns whether anything was drawn */
+  readonly #draw = (): boolean => {
+    const now = performance.now();
+    // On a machine without a graphics processor drawing takes the sound's own time: after each picture it rests as long.
+    if (this.#lost || !this.#shown || now < this.#next) return false;
+    const gl = this.#renderer.getContext() as WebGL2RenderingContext;
+    if (!this.#device.ready(gl, now)) return false;
+    const reader = this.#reader;
+    if (!reader || !this.#control || !this.#show) return false;
+    reader.read();
+    if (this.#scene.wantsRows) reader.readVectors();
+    if (reader.tick < 0) return false;
+    this.#scene.around.counts.value = this.#governor.quality.counts;
+    this.#scene.smooth = this.#governor.quality.edges;
+    const delay = this.#screen?.delayMs ?? 0;
+    if (delay > 0) this.#delayed.keep(reader);
+    const past = delay > 0 ? this.#delayed.at(delay / 1000) : null;
+    if (past) this.#scene.render(this.#renderer, past.parameters, past.pictureTime, past.darkness, past.vectors, this.#shownAs, now / 1000);
+    else this.#scene.render(this.#renderer, this.#preview ? reader.preview : reader.parameters, reader.pictureTime, reader.darkness, this.#preview ? reader.previewVectors : reader.vectors, this.#shownAs, now / 1000);
+    if (this.#costsAsked && reader.darkness < 1 && this.#costs.step(this.#renderer, this.#scene, reader)) this.#tell({ type: 'costs', costs: this.#costs.list() });
+    this.#device.gave(gl, now);
+    this.#pace(now);
+    return true;
+  };
+  #pace(now: number): void {
+    const took = performance.now() - now;
+    this.#busy += 0.1 * (took - this.#busy);
+    if (this.#busy > 12) this.#next = now + this.#busy * 1.6;
+    const dt = (now - this.#before) / 1000;
+    this.#before = now;
+    // While it rests on purpose, the time between frames says nothing.
+    const work = Math.max(this.#busy, this.#device.took) / 1000, frame = this.#busy > 12 ? work : Math.max(work, dt > 1.5 / 60 && dt < 0.2 ? dt : 0);
+    if (this.#governor.step(frame, dt < 1 ? dt : 0)) this.#resize(this.#renderer);
+    this.#frames++;
+    if (now - this.#since >= 1000) {
+      const age = performance.timeOrigin + now - this.#control!.reals[Real.Heartbeat]!;
+      const { memory } = this.#renderer.info;
+      this.#tell({ type: 'rate', framesPerSecond: (this.#frames * 1000) / (now - this.#since), age, quality: { ...this.#governor.quality }, held: memory.geometries + memory.textures });
+      this.#frames = 0;
+      this.#since = now;
+    }
+  }
+
+  /** The picture as it is now, as a PNG with what nothing covers left open. */
+  async still(id: number, width: number, height: number): Promise<void> {
+    const reader = this.#reader;
+    // It may not have drawn for a while.
+    reader?.read();
+    if (!reader || reader.tick < 0 || this.#lost) { this.#tell({ type: 'still', id, blob: null }); return; }
+    const pixels = this.#scene.still(this.#renderer, reader.parameters, reader.pictureTime, width, height, reader.vectors);
+    const canvas = new OffscreenCanvas(width, height);
+    canvas.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
+    this.#tell({ type: 'still', id, blob: await canvas.convertToBlob({ type: 'image/png' }) });
+  }
+}

@@ -1,0 +1,36 @@
+'use client';
+import { Box, ButtonBase, Dialog, Typography } from '@mui/material';
+import { freeId, freeName, addFigure } from '../../core/show/commands';
+import { newFigure } from '../../core/show/pictureCommands';
+import { currentShow, edit } from '../state/session';
+import { look } from '../state/view';
+import { NEW_FIGURES, type NewFigure } from './newFigures';
+import { Thumbnail } from './Thumbnail';
+
+/** Every kind of figure, shown by what it does. */
+export function AddFigure({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
+  const add = ({ name, form, at }: NewFigure): void => {
+    onClose();
+    const id = freeId(currentShow(), 'figure');
+    edit(`add ${name}`, addFigure(newFigure(id, freeName(currentShow().figures, name), form, at)));
+    look({ figure: id, finish: null });
+  };
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth={false} aria-labelledby="add-figure" slotProps={{ paper: { sx: { p: 2.5, width: 'min(1080px, 94vw)' } } }}>
+      <Typography id="add-figure" variant="h2">Add a figure</Typography>
+      {NEW_FIGURES.map(({ title, all }) => (
+        <Box key={title} component="section" aria-label={title} sx={{ mt: 1.5 }}>
+          <Typography variant="h3" component="h3" sx={{ mb: 0.75 }}>{title}</Typography>
+          <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(104px, 1fr))', gap: 1 }}>
+            {all.map((n) => (
+              <ButtonBase key={n.name} title={n.help} onClick={() => add(n)} sx={(t) => ({ display: 'grid', justifyItems: 'stretch', textAlign: 'left', p: 0.75, background: t.ink.sheet, color: t.ink.sheetText, '&:hover, &:focus-visible': { background: t.ink.paper, color: t.ink.paperText } })}>
+                <Thumbnail form={n.form} />
+                <Box component="span" sx={{ fontWeight: 700, fontSize: '0.92rem', pt: 0.5 }}>{n.name}</Box>
+              </ButtonBase>
+            ))}
+          </Box>
+        </Box>
+      ))}
+    </Dialog>
+  );
+}
