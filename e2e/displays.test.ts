@@ -20,6 +20,7 @@ withFerry(async (_, first) => {
 async function choose(option: string): Promise<void> {
   await press(v.page, 'combobox', 'on display');
   await press(v.page, 'option', option);
+  await until('the list of displays gone', async () => (await v.page.$('[role=listbox]')) === null);
 }
 const state = (): Promise<string> => textOf(v.page, `${STAGE} [role=status]`);
 const click = (text: string): Promise<void> => until(`“${text}”`, () => v.page.evaluate((section, t) => [...document.querySelectorAll(`${section} button`)].some((b) => b.textContent === t && !(b as HTMLButtonElement).disabled), STAGE, text)).then(() => press(v.page, 'button', text));

@@ -105,12 +105,24 @@ export function named(page: Page, role: string, name: string): Promise<ElementHa
   return until(`a ${role} called “${name}”`, () => page.$(`::-p-aria([name="${name}"][role="${role}"])`)) as Promise<ElementHandle<Element>>;
 }
 export async function press(page: Page, role: string, name: string): Promise<void> {
-  await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(60000).click();
+  await tap(page, `::-p-aria([name="${name}"][role="${role}"])`);
 }
-/** Presses what the selector finds, once it is wholly in view and has come to rest: what moves is missed, and what is half scrolled away lies under its neighbour. */
+/** Presses what the selector finds, once it can be pressed, is in view, at rest, and under nothing: a menu that is going still takes the presses on what is behind it. */
 export async function tap(page: Page, selector: string): Promise<void> {
-  await until(`“${selector}”`, () => page.$eval(selector, (e) => { e.scrollIntoView({ block: 'nearest', inline: 'nearest' }); return true; }).catch(() => false));
-  await page.locator(selector).setTimeout(60000).click();
+  const found = await until(`“${selector}”, to be pressed`, async () => {
+    const e = await page.$(selector);
+    return e && (await e.evaluate(isFree).catch(() => false)) ? e : null;
+  });
+  await found.click();
+}
+/** In the page. */
+async function isFree(e: Element): Promise<boolean> {
+  if (e.matches(':disabled,[aria-disabled=true]')) return false;
+  e.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  const was = e.getBoundingClientRect();
+  await new Promise((next) => { requestAnimationFrame(() => requestAnimationFrame(next)); setTimeout(next, 1000); });
+  const is = e.getBoundingClientRect(), top = document.elementFromPoint(is.x + is.width / 2, is.y + is.height / 2);
+  return is.width > 0 && is.x === was.x && is.y === was.y && top !== null && (e.contains(top) || top.contains(e) || (e.closest('label')?.contains(top) ?? false));
 }
 /** Opens a menu by its button, once the one before has quite gone: a press on its backdrop would only close that. */
 export async function openMenu(page: Page, button: string): Promise<void> {
