@@ -1,10 +1,10 @@
 import type { Hop } from './hop';
+import { kaiser, sinc } from './kaiser';
 import type { Frames, Hz } from '../units';
 
 /** One half of a half-band low-pass around its middle tap of ½: odd taps of a Kaiser-windowed sinc (β 8, 31 taps). */
 const SIDE: Float64Array = (() => {
-  const bessel = (x: number): number => { let s = 1, t = 1; for (let k = 1; k < 40; k++) { t *= (x / (2 * k)) ** 2; s += t; } return s; };
-  const side = Float64Array.from({ length: 8 }, (_, i) => { const n = 2 * i + 1; return (Math.sin((Math.PI * n) / 2) / (Math.PI * n)) * (bessel(8 * Math.sqrt(1 - (n / 16) ** 2)) / bessel(8)); });
+  const side = Float64Array.from({ length: 8 }, (_, i) => { const n = 2 * i + 1; return sinc(n / 2) * kaiser(n / 16, 8); });
   const sum = side.reduce((a, b) => a + b, 0);
   return side.map((x) => (x * 0.25) / sum); // the sides sum to ½: unity at DC
 })();

@@ -1,5 +1,6 @@
 import FFT from 'fft.js';
 import type { Frames, Hz, Seconds } from '../units';
+import { Thinned } from './thinned';
 
 /**
  * Power spectrum of the last moments of both channels, through a window that lets go of the present quickly.
@@ -20,15 +21,22 @@ export class ShortSpectrum {
   readonly #ringR: Float64Array;
   readonly #input: Float64Array;
   readonly #bins: Float64Array;
+  readonly #thinned: Thinned;
+  /** Of each channel the windowed stretch, with the quiet around it that thinning wants. */
+  readonly #stretch: readonly [Float64Array, Float64Array];
+  /** By bin, what makes up for the thinning, in power. */
+  readonly #regain: Float64Array;
   #at = 0;
   #stereoLeft = 0;
 
-  /** @param length - of the window @param fall - of its newest part that falls, at most half of it @param spacing - its bins are no further apart */
-  constructor(length: Seconds, fall: Seconds, sampleRate: Hz, spacing: Hz = Infinity) {
+  /**
+   * @param length - of the window @param fall - of its newest part that falls, at most half of it @param spacing - its bins are no further apart
+   * @param highest - bins above it are not computed and read 0
+   */
+  constructor(length: Seconds, fall: Seconds, sampleRate: Hz, spacing: Hz = Infinity, highest: Hz = sampleRate / 2) {
     const frames = Math.max(16, Math.round(length * sampleRate));
     this.size = 2 ** Math.ceil(Math.log2(Math.max(frames, sampleRate / spacing)));
     this.perBin = sampleRate / this.size;
-    this.#fft = new FFT(this.size);
     this.#window = new Float64Array(frames);
     const down = Math.max(4, Math.round(fall * sampleRate)), up = frames - down;
     let sum = 0;
@@ -36,9 +44,14 @@ export class ShortSpectrum {
     for (let i = 0; i < frames; i++) this.#window[i]! *= 2 / sum;
     this.#ringL = new Float64Array(frames);
     this.#ringR = new Float64Array(frames);
-    this.#input = new Float64Array(this.size * 2);
-    this.#bins = new Float64Array(this.size * 2);
+    this.#thinned = new Thinned(frames, sampleRate, highest);
+    const size = this.size / this.#thinned.every;
+    this.#fft = new FFT(size);
+    this.#stretch = [new Float64Array(frames + 2 * this.#thinned.margin), new Float64Array(frames + 2 * this.#thinned.margin)];
+    this.#input = new Float64Array(size * 2);
+    this.#bins = new Float64Array(size * 2);
     this.power = new Float64Array(this.size / 2 + 1);
+    this.#regain = Float64Array.from({ length: Math.min(this.size / 2, Math.ceil(highest / this.perBin)) + 1 }, (_, k) => 1 / this.#thinned.gainAt(k / this.size) ** 2);
   }
 
   /** Takes sound in. Allocates nothing. @param mono - both channels are the same: half the work */
@@ -57,23 +70,30 @@ export class ShortSpectrum {
 
   /** Computes `power` of what was pushed. */
   update(): void {
-    const n = this.#window.length, w = this.#window, l = this.#ringL, r = this.#ringR, input = this.#input, bins = this.#bins, power = this.power;
-    const half = this.size / 2;
-    let from = this.#at;
-    if (this.#stereoLeft === 0) {
-      for (let i = 0; i < n; i++) { input[i] = l[from]! * w[i]!; if (++from === n) from = 0; }
-      for (let i = n; i < this.size; i++) input[i] = 0; // the other way of packing leaves its numbers here
+    const mono = this.#stereoLeft === 0, input = this.#input, bins = this.#bins, power = this.power, regain = this.#regain, size = this.#fft.size;
+    input.fill(0);
+    this.#take(this.#ringL, 0, mono ? 1 : 2);
+    if (mono) {
       this.#fft.realTransform(bins as unknown as number[], input as unknown as number[]);
-      for (let k = 0; k <= half; k++) power[k] = bins[2 * k]! * bins[2 * k]! + bins[2 * k + 1]! * bins[2 * k + 1]!;
+      for (let k = 0; k < regain.length; k++) power[k] = regain[k]! * (bins[2 * k]! * bins[2 * k]! + bins[2 * k + 1]! * bins[2 * k + 1]!);
       return;
     }
-    for (let i = 0; i < n; i++) { input[2 * i] = l[from]! * w[i]!; input[2 * i + 1] = r[from]! * w[i]!; if (++from === n) from = 0; }
-    for (let i = 2 * n; i < 2 * this.size; i++) input[i] = 0;
+    this.#take(this.#ringR, 1, 2);
     this.#fft.transform(bins as unknown as number[], input as unknown as number[]);
-    for (let k = 0; k <= half; k++) {
-      const j = k === 0 ? 0 : this.size - k;
+    for (let k = 0; k < regain.length; k++) {
+      const j = k === 0 ? 0 : size - k;
       const a = bins[2 * k]!, b = bins[2 * k + 1]!, c = bins[2 * j]!, d = bins[2 * j + 1]!;
-      power[k] = (a * a + b * b + c * c + d * d) / 4;
+      power[k] = (regain[k]! * (a * a + b * b + c * c + d * d)) / 4;
     }
+  }
+
+  /** The newest stretch of a channel, through the window, thinned, into every `stride`th number of the transform's input. */
+  #take(ring: Float64Array, channel: 0 | 1, stride: 1 | 2): void {
+    const w = this.#window, n = w.length, { every, margin } = this.#thinned, stretch = this.#stretch[channel], old = n - this.#at;
+    const into = every === 1 ? this.#input : stretch, by = every === 1 ? stride : 1, from = every === 1 ? channel : margin;
+    // The older part of the ring lies behind the newer one.
+    for (let i = 0, k = this.#at, at = from; i < old; i++, k++, at += by) into[at] = ring[k]! * w[i]!;
+    for (let i = old, k = 0, at = from + old * by; i < n; i++, k++, at += by) into[at] = ring[k]! * w[i]!;
+    if (every > 1) this.#thinned.process(stretch, this.#input, this.#fft.size, stride, channel);
   }
 }

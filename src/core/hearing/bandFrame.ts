@@ -44,7 +44,7 @@ export class BandFrame {
   constructor(sampleRate: Hz) {
     this.#rate = sampleRate;
     this.#groups = [
-      group(new ShortSpectrum(LONG, LONG_FALL, sampleRate, LONG_BINS), LOW_EDGES, LONG_BINS),
+      group(new ShortSpectrum(LONG, LONG_FALL, sampleRate, LONG_BINS, LOW_EDGES.at(-1)! + LONG_BINS), LOW_EDGES, LONG_BINS),
       group(new ShortSpectrum(SHORT, SHORT_FALL, sampleRate, SHORT_BINS), HIGH_EDGES, SHORT_BINS),
     ];
     const { perBin, size } = this.#groups[1]!.spectrum;

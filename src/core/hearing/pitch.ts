@@ -14,9 +14,14 @@ const NEAR_BEST = 0.87;
 const NOISE = 0.62, SURE = 0.97;
 /** Quieter than this nothing has a pitch. */
 const GATE_POWER = 10 ** (-74 / 10);
+/** Lags beyond this share of a window have too little of it left to compare. */
+const REACH = 0.62;
 /** The sound is analysed at about this rate: enough for the harmonics that tell a period. */
 const WORK_RATE: Hz = 12000;
 const TAPER_FROM: Hz = 1400, TAPER_TO: Hz = 3000;
+
+/** One window: how many frames, up to which lag, and a transform as long as both together, so that the correlation does not wrap. */
+interface Look { readonly frames: number; readonly most: number; readonly fft: FFT; readonly size: number; readonly taper: Float64Array }
 
 /**
  * Pitch of one input by its likeness to itself (normalised square difference, McLeod & Wyvill 2005): for each lag
@@ -32,14 +37,13 @@ export class Pitch {
   /** From a note's start to its pitch, for notes that the short window serves. */
   readonly delay: Seconds = SHORT;
   readonly #rate: Hz;
-  readonly #size: number;
-  readonly #fft: FFT;
+  readonly #short: Look;
+  readonly #long: Look;
   readonly #ringL: Float64Array;
   readonly #ringR: Float64Array;
   readonly #input: Float64Array;
   readonly #bins: Float64Array;
   readonly #likeness: Float64Array;
-  readonly #taper: Float64Array;
   readonly #found = { hz: 0, like: 0 };
   #at = 0;
   #before = 0;
@@ -51,19 +55,23 @@ export class Pitch {
     octaves.need(depth);
     this.depth = depth;
     this.#rate = octaves.rateAt(depth);
-    const long = Math.round(LONG * this.#rate);
-    this.#size = 2 ** Math.ceil(Math.log2(long * 1.5));
-    this.#fft = new FFT(this.#size);
-    this.#ringL = new Float64Array(long);
-    this.#ringR = new Float64Array(long);
-    this.#input = new Float64Array(this.#size * 2);
-    this.#bins = new Float64Array(this.#size * 2);
+    this.#short = this.#lookOf(SHORT, SHORT_LOWEST);
+    this.#long = this.#lookOf(LONG, PITCH_LOW);
+    this.#ringL = new Float64Array(this.#long.frames);
+    this.#ringR = new Float64Array(this.#long.frames);
+    this.#input = new Float64Array(this.#long.size * 2);
+    this.#bins = new Float64Array(this.#long.size * 2);
+    this.#likeness = new Float64Array(Math.max(this.#short.most, this.#long.most) + 1);
+  }
+
+  #lookOf(length: Seconds, lowest: Hz): Look {
+    const frames = Math.round(length * this.#rate), most = Math.min(Math.floor(frames * REACH), Math.ceil(this.#rate / lowest)), size = 2 ** Math.ceil(Math.log2(frames + most));
     // Treble is let go before the comparison: with it a period that lies between two samples would look unlike itself, and twice that period better.
-    this.#taper = Float64Array.from({ length: this.#size }, (_, k) => {
-      const hz = (Math.min(k, this.#size - k) * this.#rate) / this.#size;
+    const taper = Float64Array.from({ length: size }, (_, k) => {
+      const hz = (Math.min(k, size - k) * this.#rate) / size;
       return hz <= TAPER_FROM ? 1 : hz >= TAPER_TO ? 0 : 0.5 + 0.5 * Math.cos((Math.PI * (hz - TAPER_FROM)) / (TAPER_TO - TAPER_FROM));
     });
-    this.#likeness = new Float64Array(Math.ceil(this.#rate / PITCH_LOW) + 2);
+    return { frames, most, fft: new FFT(size), size, taper };
   }
 
   /** Takes one hop, already halved; looks anew every second hop. Allocates nothing, never throws. */
@@ -79,11 +87,11 @@ export class Pitch {
   }
 
   #look(): void {
-    this.#period(SHORT, SHORT_LOWEST);
+    this.#period(this.#short);
     let { hz, like } = this.#found;
     // A wave longer than the short window's reach looks like half a wave there, or like none.
     if (like < 0.93 || hz < 2 * SHORT_LOWEST) {
-      this.#period(LONG, PITCH_LOW);
+      this.#period(this.#long);
       if (this.#found.like > like + 0.02 || (this.#found.like > 0.8 && this.#found.hz < SHORT_LOWEST)) { hz = this.#found.hz; like = this.#found.like; }
     }
     let confidence = clamp((like - NOISE) / (SURE - NOISE), 0, 1);
@@ -95,8 +103,8 @@ export class Pitch {
   }
 
   /** Finds the period in the newest stretch of sound, into `#found`. */
-  #period(length: Seconds, lowest: Hz): void {
-    const n = Math.round(length * this.#rate), size = this.#size, input = this.#input, bins = this.#bins, ring = this.#ringL.length;
+  #period(look: Look): void {
+    const { frames: n, most, size } = look, input = this.#input, bins = this.#bins, ring = this.#ringL.length;
     const found = this.#found;
     found.hz = found.like = 0;
     let from = (this.#at - n + ring) % ring, power = 0, meanL = 0, meanR = 0;
@@ -111,13 +119,11 @@ export class Pitch {
       if (++from === ring) from = 0;
     }
     if (power / (2 * n) < GATE_POWER) return;
-    const most = Math.min(Math.floor(n * 0.62), Math.ceil(this.#rate / lowest), this.#likeness.length - 1);
-    // A transform at least as long as window and longest lag together: the correlation does not wrap.
     for (let i = 2 * n; i < 2 * size; i++) input[i] = 0;
-    this.#fft.transform(bins as unknown as number[], input as unknown as number[]);
+    look.fft.transform(bins as unknown as number[], input as unknown as number[]);
     // Of the two channels packed into one, the spectrum of x* times x is that of both correlations together, as its real part.
-    for (let k = 0; k < size; k++) { const re = bins[2 * k]!, im = bins[2 * k + 1]!; bins[2 * k] = (re * re + im * im) * this.#taper[k]!; bins[2 * k + 1] = 0; }
-    const out = this.#like(bins, n, most, power);
+    for (let k = 0; k < size; k++) { const re = bins[2 * k]!, im = bins[2 * k + 1]!; input[k] = (re * re + im * im) * look.taper[k]!; }
+    const out = this.#like(look, power, meanL, meanR);
     let best = 0, crossed = false;
     for (let t = 2; t < most; t++) {
       if (out[t]! < 0) crossed = true;
@@ -133,17 +139,13 @@ export class Pitch {
     }
   }
 
-  /** Turns the power spectrum in `bins` into likeness by lag. */
-  #like(bins: Float64Array, n: number, most: number, power: number): Float64Array {
+  /** Turns the power spectrum in `input` into likeness by lag. */
+  #like({ frames: n, most, fft, size }: Look, power: number, meanL: number, meanR: number): Float64Array {
     // The power spectrum is real and, for two real channels, its transform's real part is their summed correlation.
-    this.#fft.transform(this.#input as unknown as number[], bins as unknown as number[]);
-    const r = this.#input, out = this.#likeness, ring = this.#ringL.length, size = this.#size;
+    fft.realTransform(this.#bins as unknown as number[], this.#input as unknown as number[]);
+    const r = this.#bins, out = this.#likeness, ring = this.#ringL.length;
     let m = 2 * power;
     let head = (this.#at - n + ring) % ring, tail = (this.#at - 1 + ring) % ring;
-    let meanL = 0, meanR = 0;
-    for (let i = 0, k = head; i < n; i++) { meanL += this.#ringL[k]!; meanR += this.#ringR[k]!; if (++k === ring) k = 0; }
-    meanL /= n;
-    meanR /= n;
     // What the taper took away is missing from the correlation, so it is left out of the power too.
     const kept = r[0]! / (size * power);
     out[0] = 1;

@@ -1,0 +1,35 @@
+import { describe, expect, it } from '@jest/globals';
+import { Thinned } from './thinned';
+
+const RATE = 48000, FRAMES = 2050, SIZE = 4096;
+/** `Σ x(n) e^(−2πi kn / N)`, by its definition. */
+function bin(x: ArrayLike<number>, k: number, size: number, stride = 1, offset = 0): [number, number] {
+  let re = 0, im = 0;
+  for (let n = 0; n * stride + offset < x.length; n++) { re += x[n * stride + offset]! * Math.cos((2 * Math.PI * k * n) / size); im -= x[n * stride + offset]! * Math.sin((2 * Math.PI * k * n) / size); }
+  return [re, im];
+}
+
+describe('Thinned', () => {
+  it('keeps every bin up to its highest, in size and phase, whatever lies above', () => {
+    const t = new Thinned(FRAMES, RATE, 600), size = SIZE / t.every;
+    expect(t.every).toBe(16);
+    const x = Float64Array.from({ length: FRAMES }, (_, i) => Math.sin(i * 0.031) + 0.4 * Math.sin(i * 0.9) + ((i * 7919) % 211) / 211 - 0.5);
+    const padded = new Float64Array(FRAMES + 2 * t.margin), out = new Float64Array(2 * size);
+    padded.set(x, t.margin);
+    t.process(padded, out, size, 2, 1);
+    const loudest = Math.max(...Array.from({ length: 300 }, (_, k) => Math.hypot(...bin(x, k, SIZE))));
+    for (let k = 0; k <= 51; k++) {
+      const [re, im] = bin(x, k, SIZE), [tre, tim] = bin(out, k, size, 2, 1), gain = t.gainAt(k / SIZE);
+      expect(gain).toBeGreaterThan(0.9);
+      expect(Math.hypot(tre / gain - re, tim / gain - im)).toBeLessThan(loudest * 10 ** (-75 / 20));
+    }
+    // The other numbers of the ring are left alone.
+    expect(out.filter((_, i) => i % 2 === 0).every((v) => v === 0)).toBe(true);
+  });
+  it('leaves a sound as it is whose rate cannot be lowered', () => {
+    const t = new Thinned(4, 1000, 400), out = new Float64Array(4);
+    expect(t.every).toBe(1);
+    t.process(Float64Array.of(...new Array<number>(t.margin).fill(0), 1, 2, 3, 4, ...new Array<number>(t.margin).fill(0)), out, 4, 1, 0);
+    expect([...out]).toEqual([1, 2, 3, 4]);
+  });
+});
