@@ -8,7 +8,7 @@ const BEAT_PART = 16;
 const TIGHT = 90;
 const REACH = 7;
 /** Beats are first expected around this tempo, within a factor of two or so: people tap there. */
-const USUAL_BPM = 118, USUAL_OCTAVES = 0.75;
+const USUAL_BPM = 118, USUAL_OCTAVES = 0.6;
 /**
  * How much one frame's likelihood counts, as a power of it. Neighbouring frames say the same thing again, and a network that is
  * sure of itself would settle upon half or double before a bar is over.
