@@ -1,7 +1,7 @@
 import type { Seconds } from '../units';
 
 /** Tempi that are considered, in beats a minute. Of two that fit, one beyond these ends is not meant; half and double are on a key. */
-const SLOWEST = 66, FASTEST = 216;
+const SLOWEST = 66, FASTEST = 192;
 /** Share of a beat, from its start, in which it is expected to be heard: 1/16. */
 const BEAT_PART = 16;
 /** How much a beat may be longer or shorter than the one before: `exp(−TIGHT |P′/P − 1|)`. */

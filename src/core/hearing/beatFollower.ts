@@ -51,7 +51,8 @@ export class BeatFollower {
   /** Likelihoods at the clock's beats and halfway between them: the loudest of this beat, and their running means. */
   #topOn = 0;
   #topOff = 0;
-  #meanOn = 0.3;
+  /** Of even and of odd beats: at double the tempo, those of one kind are not heard. */
+  readonly #meanOn = new Float64Array(2).fill(0.3);
   #meanOff = 0;
 
   /** @param step - from one likelihood to the next @param lag - by which they are late */
@@ -71,7 +72,7 @@ export class BeatFollower {
   #hear(raw: number, down: number): void {
     // While nothing that could be a beat is heard, nothing is learnt: the pointer runs on.
     this.#active = Math.max(raw, this.#active * (1 - this.#step / 1.6));
-    const faint = 0.25 * Math.max(0.3, this.#meanOn);
+    const faint = 0.25 * Math.max(0.3, (this.#meanOn[0]! + this.#meanOn[1]!) / 2);
     this.#quiet += this.#step;
     if (raw > faint) { this.#lull = this.#quiet; this.#quiet = 0; }
     // A beat and more in which nothing stirs is a break, not a slower tempo.
@@ -136,14 +137,14 @@ export class BeatFollower {
   }
 
   /** How far what is heard at the clock's beats stands above what is heard between them: 0 to 1. A wrong tempo has beats where none are heard. */
-  #borneOut(): number { return Math.max(0, Math.min(1, (this.#meanOn - 0.6 * this.#meanOff - 0.08) / 0.34)); }
+  #borneOut(): number { return Math.max(0, Math.min(1, (Math.min(this.#meanOn[0]!, this.#meanOn[1]!) - 0.6 * this.#meanOff - 0.08) / 0.34)); }
   #check(a: number, was: number, next: number): void {
     const place = next - Math.floor(next);
     if (place < 0.2 || place > 0.86) { if (a > this.#topOn) this.#topOn = a; } else if (place > 0.35 && place < 0.7 && a > this.#topOff) this.#topOff = a;
     // The network is late: a beat's own likelihood is complete a fifth of a beat after it.
     if (place < 0.2 || was - Math.floor(was) >= 0.2) return;
     // In a break nothing is borne out, and nothing is refuted.
-    if (this.#active > 0.2) { this.#meanOn += 0.16 * (this.#topOn - this.#meanOn); this.#meanOff += 0.16 * (this.#topOff - this.#meanOff); }
+    if (this.#active > 0.2) { const odd = Math.floor(next) & 1; this.#meanOn[odd]! += 0.16 * (this.#topOn - this.#meanOn[odd]!); this.#meanOff += 0.16 * (this.#topOff - this.#meanOff); }
     this.#topOn = this.#topOff = 0;
   }
 
