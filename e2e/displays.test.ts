@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Page } from 'puppeteer-core';
 import { newScreen } from '../src/core/screens/screen';
-import { Board, openBoard } from './board';
+import { Board, closeScreens, openBoard } from './board';
 import { withFerry } from './stage';
 import { named, press, textOf, until, type Visit } from './support';
 
@@ -33,8 +33,7 @@ describe('a screen on its display', () => {
   });
   it('opens on the display that was chosen, fills it, and leaves it', async () => {
     await (await v.browser.target().createCDPSession()).send('Browser.grantPermissions', { origin: new URL(v.page.url()).origin, permissions: ['windowManagement'] });
-    await v.page.keyboard.press('Escape');
-    await until('the dialog gone', async () => (await v.page.$('[role=dialog]')) === null);
+    await closeScreens(v.page);
     await press(v.page, 'button', 'Screens …');
     await choose('Projector · 1920 × 1080');
     await click('Open');

@@ -52,7 +52,7 @@ describe('screens', () => {
     await shows(pages.Whole!, 'no card here', (s) => s.is(320, 400, RED));
     for (const p of Object.values(pages)) await p.close();
     await v.page.bringToFront();
-    await v.page.keyboard.press('Escape');
+    await closeScreens(v.page);
   });
 
   it('corners are moved by keyboard, undone, and those that would cross are refused', async () => {
@@ -67,7 +67,7 @@ describe('screens', () => {
     expect(at).toBeGreaterThan(0);
     await press(v.page, 'button', 'corners flat again');
     await until('it flat', async () => (await corner.evaluate((e) => e.getAttribute('aria-valuetext'))) === '100.0 % across, 100.0 % up');
-    await v.page.keyboard.press('Escape');
+    await closeScreens(v.page);
   });
 });
 
@@ -109,7 +109,7 @@ describe('recording', () => {
       await v.page.$eval('[aria-label=Recordings] button[aria-label^=Remove]', (e) => { (e as HTMLElement).click(); }).catch(() => undefined);
       return !(await textOf(v.page, '[role=dialog]')).includes('.webm');
     });
-    await v.page.keyboard.press('Escape');
+    await closeScreens(v.page);
   });
 });
 
