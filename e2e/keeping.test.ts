@@ -74,6 +74,18 @@ describe('keeping', () => {
   it('a full store is said in words; nothing is lost, and the show still goes out to a file', async () => {
     const client = await v.page.createCDPSession();
     await client.send('Storage.overrideQuotaForOrigin', { origin: new URL(server.url).origin, quotaSize: 1 });
+    // The browser counts with the room that it had for a while yet.
+    await until('the store to refuse', () => v.page.evaluate(() => new Promise<boolean>((refused) => {
+      const open = indexedDB.open('filler');
+      open.onupgradeneeded = () => { open.result.createObjectStore('x'); };
+      open.onerror = () => refused(true);
+      open.onsuccess = () => {
+        const t = open.result.transaction('x', 'readwrite');
+        t.objectStore('x').put(new Uint8Array(24e6), 1);
+        t.oncomplete = () => { open.result.close(); refused(false); };
+        t.onabort = () => { open.result.close(); refused(true); };
+      };
+    })));
     await v.page.keyboard.press('1');
     writeFileSync(path.join(folder, 'long.wav'), writeWav([new Float32Array(48000 * 120).fill(0.1)], 48000, 24));
     const inputs = (): Promise<(string | null)[]> => v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent));

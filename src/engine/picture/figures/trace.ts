@@ -28,7 +28,7 @@ float ageOf(float t) { return (now - t) / last; }
 void main() {
   float ageA = ageOf(a.z), ageB = ageOf(b.z);
   /* A stretch that is not there, begins anew, or is over. */
-  if (bMore.y < 0.5 || ageA >= 1.0 || ageA < 0.0) { gl_Position = vec4(2.0, 2.0, 2.0, 1.0); return; }
+  if (bMore.y < 0.5 || ageB >= 1.0 || ageA < 0.0) { gl_Position = vec4(2.0, 2.0, 2.0, 1.0); return; }
   float backA = run - a.w, backB = run - b.w; backA -= ${SUM_WRAP}.0 * floor(backA / ${SUM_WRAP}.0 + 0.5); backB -= ${SUM_WRAP}.0 * floor(backB / ${SUM_WRAP}.0 + 0.5);
   vAge = mix(ageA, ageB, position.x);
   vHalf = 0.5 * max(mix(bMore.x, bMore.x * (1.0 - clamp(vAge, 0.0, 1.0)), taper), perPixel);
