@@ -42,12 +42,12 @@ export class TruePeak {
   process(hop: Hop): void {
     const { left, right, frames, mono } = hop;
     if (this.#sound[0].length < TAPS + frames) this.#sound = [this.#longer(0, frames), this.#longer(1, frames)];
-    const [l, r] = this.#sound;
+    const l = this.#sound[0], r = this.#sound[1];
     this.peak = Math.max(take(left, l, frames), mono ? 0 : take(right, r, frames));
     this.#between(l, frames);
     if (!mono) this.#between(r, frames);
-    l.copyWithin(0, frames, frames + TAPS);
-    if (mono) r.set(l.subarray(0, TAPS)); else r.copyWithin(0, frames, frames + TAPS);
+    const last = mono ? l : r;
+    for (let i = 0; i < TAPS; i++) { r[i] = last[frames + i]!; l[i] = l[frames + i]!; }
   }
 
   #longer(channel: 0 | 1, frames: number): Float64Array { const longer = new Float64Array(TAPS + frames); longer.set(this.#sound[channel].subarray(0, TAPS)); return longer; }
