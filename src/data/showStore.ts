@@ -4,7 +4,7 @@ import { buoyModel } from '../core/ferry/buoy';
 import { EXAMPLES } from '../core/ferry/examples';
 import { ferryShow, type FerryMedia } from '../core/ferry/show';
 import { EMPTY_MEMORY, type Memory, type Show } from '../core/show/types';
-import { db, keep, keepMedia, mediaOf } from './database';
+import { db, keep, keepMedia } from './database';
 import type { ShowFile } from './showFile';
 
 export async function saveShow({ show, past, future }: History): Promise<void> {
@@ -27,16 +27,6 @@ export async function loadShow(id: string): Promise<{ history: History; memory: 
 
 export async function listShows(): Promise<{ id: string; name: string; savedAt: number }[]> {
   return (await db().shows.orderBy('savedAt').reverse().toArray()).map(({ id, name, savedAt }) => ({ id, name, savedAt }));
-}
-
-/** Removes a show, and the media that no other show needs. */
-export async function removeShow(id: string): Promise<void> {
-  await db().transaction('rw', db().shows, db().memories, db().media, async () => {
-    await db().shows.delete(id);
-    await db().memories.delete(id);
-    const needed = new Set((await db().shows.toArray()).flatMap((s) => mediaOf(s.show)));
-    for (const hash of await db().media.toCollection().primaryKeys()) if (!needed.has(hash)) await db().media.delete(hash);
-  });
 }
 
 /** Takes a show file's content in, whole or not at all. @returns the show's id, a new one when it is taken */
