@@ -25,17 +25,27 @@ afterEach(() => { world.createImageBitmap = before; });
 /** Lets everything that waits for a promise go on. */
 const turn = async (): Promise<void> => { for (let i = 0; i < 20; i++) await Promise.resolve(); await new Promise((r) => setTimeout(r, 0)); };
 
-function film(): { asks: MediaAsk[]; got: { texture: Texture; width: number }[]; push(f: Frame): void; canceled(): boolean; flow: ReturnType<PictureMedia['film']> } {
+function film(flows = true): { asks: MediaAsk[]; got: { texture: Texture; width: number }[]; push(f: Frame): void; canceled(): boolean; flow: ReturnType<PictureMedia['film']> } {
   const asks: MediaAsk[] = [], got: { texture: Texture; width: number }[] = [];
   const media = new PictureMedia((a) => asks.push(a), (why) => { throw new Error(why); });
   const flow = media.film('a'.repeat(64), (texture, width) => got.push({ texture, width }));
   let put!: ReadableStreamDefaultController<Frame>, over = false;
   const frames = new ReadableStream<Frame>({ start: (c) => { put = c; }, cancel: () => { over = true; } }, { highWaterMark: 1 });
   media.take({ type: 'media', id: asks[0]!.id, frames: frames as unknown as ReadableStream<VideoFrame> });
+  if (flows) media.take({ type: 'media', id: asks[0]!.id, flows: true });
   return { asks, got, flow, push: (f) => put.enqueue(f), canceled: () => over };
 }
 
 describe('the frames of a film', () => {
+  it('are not read before the window has let them go', async () => {
+    const { push, asks, flow } = film(false);
+    push(frame());
+    await turn();
+    flow.pace(1, 0);
+    await turn();
+    expect(held.made).toBe(0);
+    expect(asks.at(-1)).toEqual({ type: 'taken', id: asks[0]!.id });
+  });
   it('are let go when nobody draws them, but the newest', async () => {
     const { push } = film();
     for (let i = 0; i < 50; i++) { push(frame()); await turn(); }

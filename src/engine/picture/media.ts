@@ -8,8 +8,8 @@ export type MediaNeed =
   | { readonly kind: 'image' | 'model' | 'film'; readonly media: string }
   | { readonly kind: 'text'; readonly text: string; readonly face: TextFace }
   | { readonly kind: 'camera'; readonly deviceId: string };
-export type MediaAsk = { readonly type: 'need'; readonly id: number; readonly need: MediaNeed } | { readonly type: 'enough'; readonly id: number } | { readonly type: 'pace'; readonly id: number; readonly pace: number };
-export type MediaAnswer = { readonly type: 'media'; readonly id: number; readonly bitmap?: ImageBitmap; readonly bytes?: ArrayBuffer; readonly frames?: ReadableStream<VideoFrame>; readonly why?: string };
+export type MediaAsk = { readonly type: 'need'; readonly id: number; readonly need: MediaNeed } | { readonly type: 'enough'; readonly id: number } | { readonly type: 'pace'; readonly id: number; readonly pace: number } | { /** The stream of frames has arrived. */ readonly type: 'taken'; readonly id: number };
+export type MediaAnswer = { readonly type: 'media'; readonly id: number; readonly bitmap?: ImageBitmap; readonly bytes?: ArrayBuffer; readonly frames?: ReadableStream<VideoFrame>; /** The frames may be read. */ readonly flows?: true; readonly why?: string };
 
 export type GotTexture = (texture: Texture, width: number, height: number) => void;
 export interface Flow { readonly close: () => void; /** Called before every drawing. */ readonly pace: (pace: number, time: number) => void }
@@ -76,10 +76,16 @@ export class PictureMedia {
       pace: (_, time) => { const n = Math.floor(time * 30); if (n === drawn) return; drawn = n; drawStandIn(g, n / 30); texture.needsUpdate = true; },
     };
   }
-  /** Of the frames that come, only the newest is kept, and it is made ready only when a picture is drawn: what nobody draws costs nothing. */
+  /**
+   * Of the frames that come, only the newest is kept, and it is made ready only when a picture is drawn: what nobody draws costs nothing.
+   * The stream is read when the window has let it go: read sooner, the browser may take a frame in the window, copy it, and never close the first.
+   */
   #flow(need: MediaNeed, got: GotTexture): Flow {
-    let texture: Texture | null = null, newest: VideoFrame | null = null, making = false, over = false, told = 1;
-    const { id, close } = this.#need(need, ({ frames }) => { if (frames) void pump(frames).catch(() => undefined); });
+    let texture: Texture | null = null, newest: VideoFrame | null = null, making = false, over = false, told = 1, taken: ReadableStream<VideoFrame> | null = null;
+    const { id, close } = this.#need(need, ({ frames, flows }) => {
+      if (frames) { taken = frames; this.#ask({ type: 'taken', id }); }
+      if (flows && taken) void pump(taken).catch(() => undefined);
+    });
     const pump = async (frames: ReadableStream<VideoFrame>): Promise<void> => {
       const reader = frames.getReader();
       for (;;) {

@@ -10,6 +10,7 @@ const FILM_AGAIN = 100;
 const LETTER = 160;
 const FACES: Readonly<Record<TextFace, string>> = { heading: '800 1px "Bricolage Grotesque Variable", sans-serif', plain: '400 1px "Atkinson Hyperlegible", sans-serif', numbers: '400 1px "Atkinson Hyperlegible Mono", monospace' };
 
+type Answer = (what: Omit<MediaAnswer, 'type' | 'id'>, transfer?: Transferable[]) => void;
 interface MediaTrack { readonly readable: ReadableStream<VideoFrame> }
 type Processor = new (from: { track: MediaStreamTrack }) => MediaTrack;
 
@@ -19,7 +20,7 @@ type Processor = new (from: { track: MediaStreamTrack }) => MediaTrack;
  */
 export class MediaDesk {
   readonly #worker: Worker;
-  readonly #open = new Map<number, { close(): void; pace?(pace: number): void }>();
+  readonly #open = new Map<number, { close(): void; pace?(pace: number): void; taken?(): void }>();
 
   constructor(worker: Worker) { this.#worker = worker; }
 
@@ -28,6 +29,7 @@ export class MediaDesk {
     const asked = ask as MediaAsk;
     if (asked.type === 'need') void this.#need(asked.id, asked.need);
     else if (asked.type === 'enough') { this.#open.get(asked.id)?.close(); this.#open.delete(asked.id); } else if (asked.type === 'pace') this.#open.get(asked.id)?.pace?.(asked.pace);
+    else if (asked.type === 'taken') this.#open.get(asked.id)?.taken?.();
     else return false;
     return true;
   }
@@ -36,7 +38,7 @@ export class MediaDesk {
   async #need(id: number, need: MediaNeed): Promise<void> {
     let over = false;
     this.#open.set(id, { close: () => { over = true; } });
-    const answer = (what: Omit<MediaAnswer, 'type' | 'id'>, transfer: Transferable[] = []): void => { if (!over) this.#worker.postMessage({ type: 'media', id, ...what } satisfies MediaAnswer, transfer); };
+    const answer: Answer = (what, transfer = []) => { if (!over) this.#worker.postMessage({ type: 'media', id, ...what } satisfies MediaAnswer, transfer); };
     try {
       if (need.kind === 'text') { const bitmap = await lettered(need.text, need.face); answer({ bitmap }, [bitmap]); return; }
       if (need.kind === 'camera') { await this.#camera(id, need.deviceId, answer, () => over); return; }
@@ -51,12 +53,12 @@ export class MediaDesk {
     }
   }
 
-  async #film(id: number, blob: Blob, answer: (what: Omit<MediaAnswer, 'type' | 'id'>, transfer: Transferable[]) => void, gone: () => boolean): Promise<void> {
+  async #film(id: number, blob: Blob, answer: Answer, gone: () => boolean): Promise<void> {
     const film = document.createElement('video'), url = URL.createObjectURL(blob);
     Object.assign(film, { src: url, muted: true, loop: true, playsInline: true });
     await new Promise<void>((done, fail) => { film.onloadeddata = () => done(); film.onerror = () => fail(new Error(film.error?.message ?? '')); }).catch((error: unknown) => { URL.revokeObjectURL(url); throw error; });
     if (gone()) { film.removeAttribute('src'); URL.revokeObjectURL(url); return; }
-    const stream = (film as HTMLVideoElement & { captureStream(): MediaStream }).captureStream(), frames = framesOf(stream);
+    const stream = (film as HTMLVideoElement & { captureStream(): MediaStream }).captureStream();
     let rests = false, over = false;
     const play = (): void => { if (!rests && !over && film.paused) void film.play().catch(() => undefined); };
     // A browser may pause a film that begins while its window is hidden; a show wants it to go on.
@@ -64,16 +66,19 @@ export class MediaDesk {
     this.#open.set(id, {
       close: () => { over = true; film.pause(); film.removeAttribute('src'); URL.revokeObjectURL(url); for (const t of stream.getTracks()) t.stop(); },
       pace: (pace) => { rests = pace < 0.07; if (rests) film.pause(); else { film.playbackRate = pace; play(); } },
+      taken: () => {
+        answer({ flows: true });
+        // Also one that rests: its first picture is wanted.
+        film.play().then(() => { if (rests) film.pause(); }, (error: unknown) => { if ((error as Error).name !== 'AbortError') answer({ why: `${TROUBLE.film} ${(error as Error).message}` }); });
+      },
     });
-    await film.play().catch((error: unknown) => { if ((error as Error).name !== 'AbortError') throw error; });
-    answer({ frames }, [frames]);
+    handOn(stream, answer);
   }
-  async #camera(id: number, deviceId: string, answer: (what: Omit<MediaAnswer, 'type' | 'id'>, transfer: Transferable[]) => void, over: () => boolean): Promise<void> {
+  async #camera(id: number, deviceId: string, answer: Answer, over: () => boolean): Promise<void> {
     const stream = await navigator.mediaDevices.getUserMedia({ video: { deviceId: { ideal: deviceId }, width: { ideal: 1280 } } });
     if (over()) { for (const t of stream.getTracks()) t.stop(); return; }
-    const frames = framesOf(stream);
-    this.#open.set(id, { close: () => { for (const t of stream.getTracks()) t.stop(); } });
-    answer({ frames }, [frames]);
+    this.#open.set(id, { close: () => { for (const t of stream.getTracks()) t.stop(); }, taken: () => answer({ flows: true }) });
+    handOn(stream, answer);
   }
 }
 const TROUBLE: Readonly<Record<MediaNeed['kind'], string>> = {
@@ -81,11 +86,13 @@ const TROUBLE: Readonly<Record<MediaNeed['kind'], string>> = {
   film: 'This film cannot be played. Use MP4 or WebM.', camera: 'The camera cannot be used. Allow it for this address, and see that no other program holds it.',
 };
 
-function framesOf(stream: MediaStream): ReadableStream<VideoFrame> {
+/** Made and handed on at once: a frame that comes in between would stay in this window, never closed. */
+function handOn(stream: MediaStream, answer: Answer): void {
   const track = stream.getVideoTracks()[0], Made = (globalThis as unknown as { MediaStreamTrackProcessor?: Processor }).MediaStreamTrackProcessor;
   if (!track) throw new Error('It has no picture.');
   if (!Made) throw new Error('This browser cannot hand its frames on; use a current Chromium.');
-  return new Made({ track }).readable;
+  const frames = new Made({ track }).readable;
+  answer({ frames }, [frames]);
 }
 
 /** Any image that the browser can show, drawings included, upside down as graphics devices have it. */
