@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -69,6 +70,45 @@ describe('keeping', () => {
     await (await chooser).accept([path.join(folder, 'broken.mp3')]);
     await until('words', async () => (await textOf(v.page, 'body')).includes('cannot be played'));
     expect(await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent))).toEqual(['Deck stems', 'Host’s voice', 'Bell tune']);
+  });
+
+  it('removes kept shows with the files that only they had, and puts back what was not meant', async () => {
+    const files = (): Promise<string[]> => v.page.evaluate(() => new Promise<string[]>((done) => {
+      const open = indexedDB.open('batucada');
+      open.onsuccess = () => { const get = open.result.transaction('media').objectStore('media').getAllKeys(); get.onsuccess = () => { open.result.close(); done(get.result as string[]); }; };
+    }));
+    const names = async (): Promise<string[]> => (JSON.parse(await show()) as { name: string }[]).map((s) => s.name).sort();
+    const own = writeWav([new Float32Array(48000).fill(0.25)], 48000, 16), hash = createHash('sha256').update(own).digest('hex');
+    writeFileSync(path.join(folder, 'own.wav'), own);
+    const [shows, before] = [await names(), await files()];
+    await openMenu(v.page, 'Show menu');
+    await press(v.page, 'menuitem', 'New show');
+    await until('a new show', async () => (await names()).includes('New show'));
+    await v.page.keyboard.press('1');
+    await openMenu(v.page, '+ input');
+    const chooser = v.page.waitForFileChooser();
+    await press(v.page, 'menuitem', 'A sound file …');
+    await (await chooser).accept([path.join(folder, 'own.wav')]);
+    await until('its sound kept', async () => (await files()).includes(hash) && (await show()).includes(hash));
+    await openMenu(v.page, 'Show menu');
+    await press(v.page, 'menuitem', 'Open “Night Ferry”');
+    await until('the ferry', async () => (await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.length)) === 3);
+    const list = async (): Promise<void> => { await openMenu(v.page, 'Show menu'); await press(v.page, 'menuitem', 'Shows in this browser …'); await named(v.page, 'dialog', 'Shows in this browser'); };
+    // The one that is open cannot be removed.
+    await list();
+    expect(await v.page.$$eval('[role=dialog] li', (all) => all.length)).toBe(shows.length);
+    await press(v.page, 'button', 'Remove New show');
+    await press(v.page, 'button', 'Put back New show');
+    await press(v.page, 'button', 'Close');
+    await until('the list closed', async () => (await v.page.$('[role=dialog]')) === null);
+    expect(await names()).toEqual([...shows, 'New show'].sort());
+    await list();
+    await press(v.page, 'button', 'Remove New show');
+    await press(v.page, 'button', 'Remove 1, and close');
+    await until('words', async () => (await textOf(v.page, 'body')).includes('One show is removed, and 96 kB of files with it.'));
+    expect(await names()).toEqual(shows);
+    // The other shows’ sounds are all there yet.
+    expect((await files()).sort()).toEqual([...before].sort());
   });
 
   it('a full store is said in words; nothing is lost, and the show still goes out to a file', async () => {

@@ -36,7 +36,7 @@ export async function keep<T>(write: () => Promise<T>): Promise<T> {
     return await write();
   } catch (cause) {
     const name = cause instanceof Error ? `${cause.name} ${(cause as { inner?: Error }).inner?.name ?? ''}` : '';
-    if (name.includes('Quota')) throw new KeepError('The browser’s store is full. Save the show to a file now; then free some disk space.', { cause });
+    if (name.includes('Quota')) throw new KeepError('The browser’s store is full. Save the show to a file now; then remove shows that you no longer need (Show menu, Shows in this browser), or free some disk space.', { cause });
     throw new KeepError('The browser would not save the show. Save it to a file now, so that nothing is lost.', { cause });
   }
 }

@@ -25,8 +25,29 @@ export async function loadShow(id: string): Promise<{ history: History; memory: 
   return { history: { show, past: same ? kept.past : [], future: same ? kept.future : [] }, memory };
 }
 
-export async function listShows(): Promise<{ id: string; name: string; savedAt: number }[]> {
+/** @param savedAt - milliseconds since 1970 */
+export interface Listed { readonly id: string; readonly name: string; readonly savedAt: number }
+/** The kept shows, newest first. */
+export async function listShows(): Promise<Listed[]> {
   return (await db().shows.orderBy('savedAt').reverse().toArray()).map(({ id, name, savedAt }) => ({ id, name, savedAt }));
+}
+
+/** The files that something speaks of, what can be undone included. */
+const filesIn = (what: unknown): Set<string> => new Set(JSON.stringify(what).match(/\b[0-9a-f]{64}\b/g));
+/**
+ * Takes kept shows away for good, with the files that only they had.
+ * @param open - what is open now: its files stay, also those that are not saved yet
+ * @returns how many bytes of files went
+ */
+export async function removeShows(ids: readonly string[], open: History): Promise<number> {
+  return keep(() => db().transaction('rw', db().shows, db().memories, db().media, async () => {
+    const kept = await db().shows.toArray(), stays = filesIn([open, kept.filter((k) => !ids.includes(k.id))]), gone = [...filesIn(kept.filter((k) => ids.includes(k.id)))].filter((hash) => !stays.has(hash));
+    const files = await db().media.bulkGet(gone);
+    await db().shows.bulkDelete([...ids]);
+    await db().memories.bulkDelete([...ids]);
+    await db().media.bulkDelete(gone);
+    return files.reduce((sum, f) => sum + (f?.blob.size ?? 0), 0);
+  }));
 }
 
 /** Takes a show file's content in, whole or not at all. @returns the show's id, a new one when it is taken */

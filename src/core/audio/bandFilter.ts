@@ -44,7 +44,9 @@ export class BandFilter {
   readonly #c: number;
   readonly #s: number;
   readonly #dc: number;
-  readonly #f: Float64Array; // b0 b1 b2 a1 a2, twice
+  readonly #f: Float64Array; // a1 a2, twice
+  /** What all sections' first numerator coefficients and the DC remover's gain make together: it is put in once, with the oscillator. */
+  readonly #gain: number;
   readonly #z = new Float64Array(8); // two sections × two delays × (real, imaginary)
   readonly #guard: Float64Array | null; // the high-pass, like #f
   readonly #g = new Float64Array(4);
@@ -62,9 +64,11 @@ export class BandFilter {
     this.#s = Math.sin(this.#turn);
     this.#dc = Math.exp((-2 * Math.PI * DC_CORNER) / sampleRate);
     const sections: Biquad[] = BUTTERWORTH_4_Q.map((q) => lowPass((high - low) / 2, q, sampleRate));
-    const flat = (list: Biquad[]): Float64Array => Float64Array.from(list.flatMap((b) => [b.b0, b.b1, b.b2, b.a1, b.a2]));
-    this.#f = flat(sections);
-    this.#guard = high / low > WIDE_RATIO ? flat(BUTTERWORTH_4_Q.map((q) => highPass(GUARD * low, q, sampleRate))) : null;
+    const guard = high / low > WIDE_RATIO ? BUTTERWORTH_4_Q.map((q) => highPass(GUARD * low, q, sampleRate)) : null;
+    const poles = (list: Biquad[]): Float64Array => Float64Array.from(list.flatMap((b) => [b.a1, b.a2]));
+    this.#f = poles(sections);
+    this.#guard = guard && poles(guard);
+    this.#gain = [...sections, ...(guard ?? [])].reduce((gain, b) => gain * b.b0, (1 + this.#dc) / 2);
   }
 
   /**
@@ -76,56 +80,55 @@ export class BandFilter {
    */
   process(x: Float32Array, frames: number, out: Float64Array): number {
     const f = this.#f;
-    const b00 = f[0]!, b01 = f[1]!, b02 = f[2]!, a01 = f[3]!, a02 = f[4]!;
-    const b10 = f[5]!, b11 = f[6]!, b12 = f[7]!, a11 = f[8]!, a12 = f[9]!;
+    const a01 = f[0]!, a02 = f[1]!, a11 = f[2]!, a12 = f[3]!;
     const z = this.#z;
     let p0 = z[0]!, p1 = z[1]!, q0 = z[2]!, q1 = z[3]!, r0 = z[4]!, r1 = z[5]!, s0 = z[6]!, s1 = z[7]!;
     let dcIn = this.#dcIn, dcOut = this.#dcOut;
     const h = this.#guard ?? f;
     const guarded = this.#guard !== null;
-    const h00 = h[0]!, h01 = h[1]!, h02 = h[2]!, k01 = h[3]!, k02 = h[4]!;
-    const h10 = h[5]!, h11 = h[6]!, h12 = h[7]!, k11 = h[8]!, k12 = h[9]!;
+    const k01 = h[0]!, k02 = h[1]!, k11 = h[2]!, k12 = h[3]!;
     const g = this.#g;
     let g0 = g[0]!, g1 = g[1]!, g2 = g[2]!, g3 = g[3]!;
-    const pole = this.#dc, dcGain = (1 + pole) / 2, c = this.#c, s = this.#s;
+    const pole = this.#dc, gain = this.#gain, c = this.#c, s = this.#s;
     // The oscillator starts each call from its exact phase, so that rounding cannot grow over a night.
-    let re = Math.cos(this.#phase), im = Math.sin(this.#phase);
+    let re = gain * Math.cos(this.#phase), im = gain * Math.sin(this.#phase);
     let steps = 0;
     for (let at = 0; at < frames; steps++) {
       const end = Math.min(frames, at + this.stepFrames);
       const length = end - at;
       let sum = 0;
+      // A Butterworth low-pass has the numerator b₀ (1, 2, 1), a high-pass b₀ (1, −2, 1).
       for (; at < end; at++) {
         const raw = x[at]!;
         const xin = raw - raw === 0 ? raw : 0; // NaN and infinity count as silence
-        dcOut = dcGain * (xin - dcIn) + pole * dcOut;
+        dcOut = xin - dcIn + pole * dcOut;
         dcIn = xin;
         let clean = dcOut;
         if (guarded) {
-          const t = h00 * clean + g0;
-          g0 = h01 * clean - k01 * t + g1;
-          g1 = h02 * clean - k02 * t;
-          clean = h10 * t + g2;
-          g2 = h11 * t - k11 * clean + g3;
-          g3 = h12 * t - k12 * clean;
+          const before = clean, t = before + g0;
+          g0 = g1 - before - before - k01 * t;
+          g1 = before - k02 * t;
+          clean = t + g2;
+          g2 = g3 - t - t - k11 * clean;
+          g3 = t - k12 * clean;
         }
         const u = clean * re;
         const v = clean * im;
         const next = re * c - im * s;
         im = re * s + im * c;
         re = next;
-        const y0 = b00 * u + p0;
-        p0 = b01 * u - a01 * y0 + p1;
-        p1 = b02 * u - a02 * y0;
-        const y1 = b10 * y0 + q0;
-        q0 = b11 * y0 - a11 * y1 + q1;
-        q1 = b12 * y0 - a12 * y1;
-        const w0 = b00 * v + r0;
-        r0 = b01 * v - a01 * w0 + r1;
-        r1 = b02 * v - a02 * w0;
-        const w1 = b10 * w0 + s0;
-        s0 = b11 * w0 - a11 * w1 + s1;
-        s1 = b12 * w0 - a12 * w1;
+        const y0 = u + p0;
+        p0 = u + u - a01 * y0 + p1;
+        p1 = u - a02 * y0;
+        const y1 = y0 + q0;
+        q0 = y0 + y0 - a11 * y1 + q1;
+        q1 = y0 - a12 * y1;
+        const w0 = v + r0;
+        r0 = v + v - a01 * w0 + r1;
+        r1 = v - a02 * w0;
+        const w1 = w0 + s0;
+        s0 = w0 + w0 - a11 * w1 + s1;
+        s1 = w0 - a12 * w1;
         sum += y1 * y1 + w1 * w1;
       }
       out[steps]! += (2 * sum) / length;

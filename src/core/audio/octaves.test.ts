@@ -53,7 +53,13 @@ describe('half the rate, a quarter, an eighth', () => {
   });
   it('chooses the deepest rate that still passes all that is asked for', () => {
     const o = new Octaves(RATE, HOP);
-    expect([o.depthFor(20000), o.depthFor(4079), o.depthFor(4081), o.depthFor(100)]).toEqual([0, 1, 0, 6]);
+    // A third of half the rate is 8 kHz; 100 Hz pass at 375 frames a second.
+    expect([o.depthFor(20000, 1), o.depthFor(7500, 1), o.depthFor(7501, 1), o.depthFor(100, 1)]).toEqual([0, 1, 0, 7]);
+  });
+  it('goes no deeper than somebody can wait', () => {
+    const o = new Octaves(RATE, HOP);
+    // Fifteen frames of the rate that is halved: 0.3125 ms, then 0.625 ms, then 1.25 ms.
+    expect([o.depthFor(100, 0), o.depthFor(100, 0.000312), o.depthFor(100, 0.000313), o.depthFor(100, 0.00094), o.depthFor(100, 0.0022)]).toEqual([0, 0, 1, 2, 3]);
   });
   it('goes on after what is not a number', () => {
     const octaves = new Octaves(RATE, HOP), hop = makeHop(HOP);

@@ -1,6 +1,6 @@
 import type { Hop } from './hop';
 import { kaiser, sinc } from './kaiser';
-import type { Frames, Hz } from '../units';
+import type { Frames, Hz, Seconds } from '../units';
 
 /** One half of a half-band low-pass around its middle tap of ½: odd taps of a Kaiser-windowed sinc (β 8, 31 taps). */
 const SIDE: Float64Array = (() => {
@@ -36,6 +36,8 @@ class Halver {
   }
 }
 
+/** Of the new rate, what passes within 0.05 dB however often it is halved. */
+const PASSES = 0.3125;
 /** Frames by which one halving is late, at its own input's rate. */
 export const HALVING_DELAY: Frames = (LENGTH - 1) / 2;
 
@@ -51,10 +53,10 @@ export class Octaves {
   #stereo = false;
   constructor(readonly sampleRate: Hz, hopFrames: Frames) { this.#hopFrames = hopFrames; }
 
-  /** How often a rate can be halved so that everything up to `high` still passes untouched. */
-  depthFor(high: Hz): number {
+  /** How often a rate can be halved so that everything up to `high` still passes untouched, and is late by `patience` at most. */
+  depthFor(high: Hz, patience: Seconds): number {
     let depth = 0;
-    while (depth < 8 && high < (0.17 * this.sampleRate) / 2 ** (depth + 1)) depth++;
+    while (depth < 8 && high <= PASSES * this.rateAt(depth + 1) && this.delayAt(depth + 1) <= patience) depth++;
     return depth;
   }
   /** Makes sure that a depth is there. Set-up only: allocates. */
@@ -66,7 +68,7 @@ export class Octaves {
   }
   rateAt(depth: number): Hz { return this.sampleRate / 2 ** depth; }
   /** Seconds by which a depth is late. */
-  delayAt(depth: number): number {
+  delayAt(depth: number): Seconds {
     let delay = 0;
     for (let k = 0; k < depth; k++) delay += HALVING_DELAY / this.rateAt(k);
     return delay;

@@ -25,7 +25,7 @@ describe('lower rates', () => {
   };
   it.each([[1, 3900], [3, 900], [5, 250]])('halved %d times, what lies low enough passes untouched', (depth, hz) => {
     expect(Math.abs(level(hz, depth))).toBeLessThan(0.02);
-    expect(new Octaves(RATE, 256).depthFor(hz)).toBeGreaterThanOrEqual(depth);
+    expect(new Octaves(RATE, 256).depthFor(hz, 1)).toBeGreaterThanOrEqual(depth);
   });
   it('what would fold onto it is gone', () => { expect(level(RATE / 2 - 1000, 1)).toBeLessThan(-75); });
   it('gives one frame of two, of four …, whatever the hop', () => {

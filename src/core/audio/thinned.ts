@@ -27,7 +27,7 @@ export class Thinned {
     this.#frames = frames;
     const width = (sampleRate / every - 2 * highest) / sampleRate;
     const middle = every === 1 ? 0 : Math.ceil(TAPS_BY_WIDTH / width / 2);
-    this.margin = 2 * middle;
+    this.margin = 2 * middle + every;
     this.#half = Float64Array.from({ length: middle + 1 }, (_, i) => sinc((i - middle) / every) * kaiser((i - middle) / (middle + 1), BETA));
     const sum = 2 * this.#half.reduce((a, b) => a + b, 0) - this.#half[middle]!;
     // What is left stands for what is left out.
@@ -49,11 +49,17 @@ export class Thinned {
   process(x: Float64Array, out: Float64Array, size: number, stride: number, offset: number): void {
     const half = this.#half, middle = half.length - 1, { every, margin } = this;
     const first = -Math.floor(middle / every), last = Math.floor((this.#frames - 1 + middle) / every);
-    for (let m = first; m <= last; m++) {
+    // Two at a time share each tap; the one after the last hears quiet alone.
+    for (let m = first; m <= last; m += 2) {
       const at = margin + m * every;
-      let y = half[middle]! * x[at]!, z = 0;
-      for (let i = 0, a = at - middle, b = at + middle; i < middle; i++, a++, b--) if (i & 1) y += half[i]! * (x[a]! + x[b]!); else z += half[i]! * (x[a]! + x[b]!);
-      out[((m + size) % size) * stride + offset]! += y + z;
+      let y = half[middle]! * x[at]!, z = half[middle]! * x[at + every]!;
+      for (let i = 0, a = at - middle, b = at + middle; i < middle; i++, a++, b--) {
+        const h = half[i]!;
+        y += h * (x[a]! + x[b]!);
+        z += h * (x[a + every]! + x[b + every]!);
+      }
+      out[((m + size) % size) * stride + offset]! += y;
+      out[((m + 1 + size) % size) * stride + offset]! += z;
     }
   }
 }

@@ -1,4 +1,4 @@
-import { BandFilter, usableRange } from '../audio/bandFilter';
+import { bandDelay, BandFilter, usableRange } from '../audio/bandFilter';
 import type { Hop } from '../audio/hop';
 import type { Octaves } from '../audio/octaves';
 import type { ShortSpectrum } from '../audio/shortSpectrum';
@@ -10,6 +10,9 @@ import type { Listening } from './listening';
 
 /** Most steps that one hop can be cut into, at any sample rate. */
 export const STEPS_PER_HOP = 12;
+
+/** A low range is filtered at a rate whose halving costs at most a quarter of the filter's own delay, or a millisecond. */
+const PATIENCE = 0.25, LEAST_PATIENCE: Seconds = 0.001;
 
 /** Both channels of one range: the mean of their powers, step by step. Low ranges are filtered at a lower rate. */
 export class RangePower {
@@ -26,7 +29,7 @@ export class RangePower {
   constructor(low: Hz, high: Hz, hearing: Hearing) {
     const range = usableRange(low, high, hearing.sampleRate);
     this.#octaves = hearing.octaves;
-    this.#depth = this.#octaves.depthFor(range.high);
+    this.#depth = this.#octaves.depthFor(range.high, Math.max(LEAST_PATIENCE, PATIENCE * bandDelay(range.low, range.high)));
     this.#octaves.need(this.#depth);
     const rate = this.#octaves.rateAt(this.#depth);
     this.#left = new BandFilter(range.low, range.high, rate);

@@ -63,7 +63,7 @@ export class Gru {
   }
 }
 
-/** Rows of weights, each times the same numbers: four rows side by side, so that no sum waits for another. */
+/** Rows of weights, each times the same numbers: eight rows side by side, so that no sum waits for another. */
 class Layer {
   readonly #weights: Float64Array;
   readonly #bias: Float64Array;
@@ -73,25 +73,28 @@ class Layer {
   /** @throws RangeError when the weights are not `rows` times `width`, or the bias not `rows` */
   constructor(weights: Quantised, bias: Quantised, rows: number, width: number) {
     for (const [{ values }, wanted] of [[weights, rows * width], [bias, rows]] as const) if (values.length !== wanted) throw new RangeError(`Gru: ${wanted} weights wanted, got ${values.length}`);
-    const padded = 4 * Math.ceil(rows / 4);
+    const padded = 8 * Math.ceil(rows / 8);
     this.#width = width;
     this.#weights = new Float64Array(padded * width);
-    weights.values.forEach((v, i) => { const row = Math.floor(i / width); this.#weights[4 * ((row >> 2) * width + (i % width)) + (row & 3)] = v * weights.scale; });
+    weights.values.forEach((v, i) => { const row = Math.floor(i / width); this.#weights[8 * ((row >> 3) * width + (i % width)) + (row & 7)] = v * weights.scale; });
     this.#bias = new Float64Array(padded);
     bias.values.forEach((v, row) => { this.#bias[row] = v * bias.scale; });
     this.#sums = new Float64Array(padded);
   }
 
-  /** Bias and sum of each row, and of up to three empty ones after them; good until the next call. */
+  /** Bias and sum of each row, and of up to seven empty ones after them; good until the next call. */
   of(x: Float64Array): Float64Array {
     const w = this.#weights, b = this.#bias, sums = this.#sums, width = this.#width;
-    for (let row = 0, at = 0; row < sums.length; row += 4) {
-      let s0 = b[row]!, s1 = b[row + 1]!, s2 = b[row + 2]!, s3 = b[row + 3]!;
-      for (let k = 0; k < width; k++) { const v = x[k]!; s0 += w[at]! * v; s1 += w[at + 1]! * v; s2 += w[at + 2]! * v; s3 += w[at + 3]! * v; at += 4; }
-      sums[row] = s0;
-      sums[row + 1] = s1;
-      sums[row + 2] = s2;
-      sums[row + 3] = s3;
+    for (let row = 0, at = 0; row < sums.length; row += 8) {
+      let s0 = b[row]!, s1 = b[row + 1]!, s2 = b[row + 2]!, s3 = b[row + 3]!, s4 = b[row + 4]!, s5 = b[row + 5]!, s6 = b[row + 6]!, s7 = b[row + 7]!;
+      for (let k = 0; k < width; k++) {
+        const v = x[k]!;
+        s0 += w[at]! * v; s1 += w[at + 1]! * v; s2 += w[at + 2]! * v; s3 += w[at + 3]! * v;
+        s4 += w[at + 4]! * v; s5 += w[at + 5]! * v; s6 += w[at + 6]! * v; s7 += w[at + 7]! * v;
+        at += 8;
+      }
+      sums[row] = s0; sums[row + 1] = s1; sums[row + 2] = s2; sums[row + 3] = s3;
+      sums[row + 4] = s4; sums[row + 5] = s5; sums[row + 6] = s6; sums[row + 7] = s7;
     }
     return sums;
   }

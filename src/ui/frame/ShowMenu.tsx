@@ -3,11 +3,12 @@ import { Box, ButtonBase, Divider, ListItemText, Menu, MenuItem, TextField } fro
 import { useRef, useState } from 'react';
 import { EXAMPLES } from '../../core/ferry/examples';
 import { renameShow } from '../../core/show/commands';
-import { listShows } from '../../data/showStore';
+import { listShows, type Listed } from '../../data/showStore';
 import { SHOW_FILE_ENDING } from '../../data/showFile';
 import { STARTING_POINTS, type StartingPoint } from '../../core/show/startingPoints';
 import { currentShow, edit, exportShow, importShow, openKept, playExample, playFerry, redoEdit, startWithDevice, undoEdit, useSession } from '../state/session';
 import { goTo, look, setMode, useView } from '../state/view';
+import { KeptShows } from './KeptShows';
 
 /** Adds a starting point that listens to the input that is looked at. */
 function add(point: StartingPoint): void {
@@ -21,7 +22,8 @@ function add(point: StartingPoint): void {
 /** Everything about the show as a whole. */
 export function ShowMenu() {
   const [at, setAt] = useState<HTMLElement | null>(null);
-  const [kept, setKept] = useState<{ id: string; name: string }[]>([]);
+  const [kept, setKept] = useState<readonly Listed[]>([]);
+  const [listing, setListing] = useState(false);
   const show = useSession((s) => s.history.show);
   const past = useSession((s) => s.history.past.at(-1)?.label);
   const future = useSession((s) => s.history.future[0]?.label);
@@ -49,6 +51,7 @@ export function ShowMenu() {
         <Divider />
         <MenuItem onClick={then(exportShow)}>Save to a file</MenuItem>
         <MenuItem onClick={then(() => file.current?.click())}>Open a file …</MenuItem>
+        <MenuItem onClick={then(() => setListing(true))}>Shows in this browser …</MenuItem>
         <MenuItem onClick={then(() => startWithDevice())}>New show</MenuItem>
         <MenuItem onClick={then(playFerry)}>The Night Ferry, fresh</MenuItem>
         <Box component="li" role="presentation" sx={{ px: 2, pt: 1, fontSize: '0.84rem' }}>Small shows to look into</Box>
@@ -60,6 +63,7 @@ export function ShowMenu() {
         <MenuItem onClick={then(() => setMode(mode === 'night' ? 'day' : 'night'))}>{mode === 'night' ? 'Day theme' : 'Night theme'}</MenuItem>
         <MenuItem onClick={then(() => look({ keys: true }))}>Keys</MenuItem>
       </Menu>
+      {listing && <KeptShows onClose={() => setListing(false)} />}
       <input ref={file} type="file" accept={SHOW_FILE_ENDING} hidden aria-label="Open a show file" onChange={(e) => { const f = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (f) void importShow(f); }} />
     </>
   );

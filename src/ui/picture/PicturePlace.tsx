@@ -15,7 +15,8 @@ import { FigurePanel } from './FigurePanel';
 import { FigureStrip } from './FigureStrip';
 import { Handles } from './Handles';
 import { PictureStage } from './PictureStage';
-import { clockText, useRecording } from './recording';
+import { clockText } from '../controls/amounts';
+import { useRecording } from './recording';
 import { Screens } from './Screens';
 
 /** Picture: what is drawn, directly handled; its figures; and everything about the selected one. */

@@ -12,7 +12,8 @@ import { say } from '../state/notices';
 import { askDisplays, chooseDisplay, recallDisplays, useDisplays } from './displays';
 import { fillScreen, openScreen, showCard, useScreens } from './screenWindows';
 import { stillPicture } from './PictureStage';
-import { clockText, findRecordings, removeRecording, saveRecording, sizeText, startRecording, stopRecording, useRecording, type Recording } from './recording';
+import { clockText, sizeText } from '../controls/amounts';
+import { findRecordings, removeRecording, saveRecording, startRecording, stopRecording, useRecording, type Recording } from './recording';
 
 /** The output windows of the show: how large each is, what of the picture it shows, and how it is laid onto its surface. */
 export function Screens({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {

@@ -4,6 +4,7 @@ import type { Screen } from '../../core/screens/screen';
 import { RECORDINGS, type FromRecordFile, type ToRecordFile } from '../../engine/record/recordFile';
 import { currentShow, theEngine } from '../state/session';
 import { say } from '../state/notices';
+import { sizeText } from '../controls/amounts';
 import { MediaDesk } from './mediaDesk';
 
 const FRAMES = 30;
@@ -95,10 +96,4 @@ export async function startRecording(screen: Screen): Promise<void> {
   tell({ type: 'open', name });
   recorder.start(PIECE_MS);
   useRecording.setState({ now: { screen: screen.id, name, seconds: null, bytes: 0, left: null, ending: false } });
-}
-
-export function sizeText(bytes: number): string { return bytes < 1e6 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`; }
-export function clockText(seconds: number): string {
-  const s = Math.floor(seconds), two = (n: number): string => String(n).padStart(2, '0');
-  return s >= 3600 ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}` : `${Math.floor(s / 60)}:${two(s % 60)}`;
 }

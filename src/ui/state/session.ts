@@ -7,7 +7,8 @@ import { newInput } from '../../core/show/inputs';
 import { EMPTY_MEMORY, SHOW_FORMAT, SHOW_VERSION, type Input, type Memory, type Show, type Stem } from '../../core/show/types';
 import { readMidiFile } from '../../core/notes/midiFile';
 import { db, getSetting, hashOf, keepMedia, KeepError, mediaOf, setSetting } from '../../data/database';
-import { loadExample, loadFerry, loadShow, saveMemory, saveShow, takeIn } from '../../data/showStore';
+import { sizeText } from '../controls/amounts';
+import { loadExample, loadFerry, loadShow, removeShows, saveMemory, saveShow, takeIn } from '../../data/showStore';
 import { readShowFile, writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
 import { Engine, type InputState } from '../../engine/engine';
 import { standForEngine, type Seat } from '../../engine/election';
@@ -312,6 +313,18 @@ export async function openKept(id: string): Promise<void> {
     await setSetting('last-show', id);
   } catch (e) {
     say('warning', e instanceof Error ? e.message : 'This show could not be opened.');
+  }
+}
+
+/** Takes kept shows away for good; the one that is open stays. */
+export async function removeKept(ids: readonly string[]): Promise<void> {
+  const { history } = get(), others = ids.filter((id) => id !== history.show.id);
+  if (others.length === 0) return;
+  try {
+    const bytes = await removeShows(others, history);
+    say('done', `${others.length === 1 ? 'One show is' : `${others.length} shows are`} removed${bytes > 0 ? `, and ${sizeText(bytes)} of files with ${others.length === 1 ? 'it' : 'them'}` : ''}.`);
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : 'The shows could not be removed. Try again.');
   }
 }
 
