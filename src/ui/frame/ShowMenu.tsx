@@ -1,12 +1,11 @@
 'use client';
-import { Box, ButtonBase, Divider, ListItemText, Menu, MenuItem, TextField } from '@mui/material';
+import { Box, ButtonBase, Divider, Menu, MenuItem, TextField } from '@mui/material';
 import { useRef, useState } from 'react';
 import { EXAMPLES } from '../../core/ferry/examples';
 import { renameShow } from '../../core/show/commands';
-import { listShows, type Listed } from '../../data/showStore';
 import { SHOW_FILE_ENDING } from '../../data/showFile';
 import { STARTING_POINTS, type StartingPoint } from '../../core/show/startingPoints';
-import { currentShow, edit, exportShow, importShow, openKept, playExample, playFerry, redoEdit, startWithDevice, undoEdit, useSession } from '../state/session';
+import { currentShow, edit, exportShow, importShow, playExample, playFerry, redoEdit, startWithDevice, undoEdit, useSession } from '../state/session';
 import { goTo, look, setMode, useView } from '../state/view';
 import { KeptShows } from './KeptShows';
 
@@ -22,7 +21,6 @@ function add(point: StartingPoint): void {
 /** Everything about the show as a whole. */
 export function ShowMenu() {
   const [at, setAt] = useState<HTMLElement | null>(null);
-  const [kept, setKept] = useState<readonly Listed[]>([]);
   const [listing, setListing] = useState(false);
   const show = useSession((s) => s.history.show);
   const past = useSession((s) => s.history.past.at(-1)?.label);
@@ -35,7 +33,7 @@ export function ShowMenu() {
   return (
     <>
       <ButtonBase
-        aria-label="Show menu" aria-haspopup="menu" onClick={(e) => { setAt(e.currentTarget); void listShows().then(setKept, () => setKept([])); }}
+        aria-label="Show menu" aria-haspopup="menu" onClick={(e) => setAt(e.currentTarget)}
         sx={(t) => ({ height: 56, width: 48, mb: 1, mt: 0.5, background: saved === 'full' ? t.ink.paper : t.ink.sheet, color: saved === 'full' ? t.ink.paperText : t.ink.sheetText, fontWeight: 700, fontSize: '0.9rem', clipPath: 'polygon(0 0, 100% 3px, calc(100% - 2px) 100%, 0 calc(100% - 2px))', '&:hover': { background: t.ink.sheetQuiet } })}
       >
         Show
@@ -58,7 +56,6 @@ export function ShowMenu() {
         {EXAMPLES.map((e) => <MenuItem key={e.id} title={e.help} onClick={then(() => playExample(e.id))}>{e.name}</MenuItem>)}
         {show.inputs.length > 0 && <Box component="li" role="presentation" sx={{ px: 2, pt: 1, fontSize: '0.84rem' }}>Add to this show</Box>}
         {show.inputs.length > 0 && STARTING_POINTS.map((p) => <MenuItem key={p.name} title={p.help} onClick={then(() => add(p))}>{p.name}</MenuItem>)}
-        {kept.filter((k) => k.id !== show.id).slice(0, 6).map((k) => <MenuItem key={k.id} onClick={then(() => openKept(k.id))}><ListItemText primary={`Open “${k.name}”`} /></MenuItem>)}
         <Divider />
         <MenuItem onClick={then(() => setMode(mode === 'night' ? 'day' : 'night'))}>{mode === 'night' ? 'Day theme' : 'Night theme'}</MenuItem>
         <MenuItem onClick={then(() => look({ keys: true }))}>Keys</MenuItem>
