@@ -33,6 +33,15 @@ async function faults(): Promise<string[]> {
     return violations.filter((x) => x.impact === 'serious' || x.impact === 'critical').map((x) => `${x.id}: ${x.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
   });
 }
+/** What of a place is squeezed to next to nothing, or runs out of its part of it and under the next. */
+function cramped(): Promise<string[]> {
+  return v.page.evaluate(() => {
+    const what = (e: Element): string => `${e.getAttribute('aria-label') ?? e.closest('[aria-label]')?.getAttribute('aria-label') ?? ''} ${e.textContent.slice(0, 40)}: ${e.scrollHeight} in ${e.clientHeight}`;
+    const squeezed = [...document.querySelectorAll('main *')].filter((e) => /auto|scroll/.test(getComputedStyle(e).overflowY) && e.clientHeight < 80 && e.scrollHeight > e.clientHeight + 40);
+    const spilling = [...document.querySelectorAll('main > :last-child > *')].filter((e) => getComputedStyle(e).overflowY === 'visible' && e.scrollHeight > e.clientHeight + 2);
+    return [...squeezed, ...spilling].map(what);
+  });
+}
 
 describe('every place', () => {
   it('the opening page can be used by everybody', async () => {
@@ -49,6 +58,7 @@ describe('every place', () => {
       await v.page.setViewport({ width, height });
       await until('the new size', () => v.page.evaluate((w) => innerWidth === w, width));
       expect(await v.page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+      expect(await cramped()).toEqual([]);
     }
   });
   it('the figures that can be added, the screens, and what belongs to the whole picture too', async () => {

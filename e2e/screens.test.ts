@@ -3,7 +3,7 @@ import type { Page } from 'puppeteer-core';
 import { newScreen } from '../src/core/screens/screen';
 import { Board, closeScreens, GREEN, openBoard, RED, shoot, WHITE, type Shot } from './board';
 import { withFerry } from './stage';
-import { named, press, textOf, until, type Visit } from './support';
+import { named, press, textOf, undo, until, type Visit } from './support';
 
 let v: Visit;
 withFerry(async (_, first) => { v = first; });
@@ -18,6 +18,13 @@ async function openScreen(section: string): Promise<Page> {
 async function shows(page: Page, what: string, is: (s: Shot) => boolean): Promise<Shot> {
   await page.bringToFront();
   return until(what, async () => { const s = await shoot(page); return is(s) ? s : null; });
+}
+/** A recording can be removed as soon as the browser has done with saving it. */
+async function removeRecording(): Promise<void> {
+  await until('it removed', async () => {
+    await v.page.$eval('[aria-label=Recordings] button[aria-label^=Remove]', (e) => { (e as HTMLElement).click(); }).catch(() => undefined);
+    return !(await textOf(v.page, '[role=dialog]')).includes('.webm');
+  });
 }
 
 describe('screens', () => {
@@ -104,11 +111,26 @@ describe('recording', () => {
     expect(film.right[1]).toBeGreaterThan(150);
     // The board's tone at −12 dBFS.
     expect(film.sound).toBeGreaterThan(0.1);
-    // It can be removed as soon as the browser has done with saving it.
-    await until('it removed', async () => {
-      await v.page.$eval('[aria-label=Recordings] button[aria-label^=Remove]', (e) => { (e as HTMLElement).click(); }).catch(() => undefined);
-      return !(await textOf(v.page, '[role=dialog]')).includes('.webm');
-    });
+    await removeRecording();
+    await closeScreens(v.page);
+  });
+  it('goes on when its screen is undone, and can still be ended', async () => {
+    const stray = '[role=dialog] [aria-label="Recording of a screen that is gone"]';
+    await press(v.page, 'button', 'Screens …');
+    const before = await v.page.$$eval('[role=dialog] button', (all) => all.filter((x) => x.textContent === 'Record').length);
+    await press(v.page, 'button', '+ screen');
+    await until('its record button, the last', () => v.page.$$eval('[role=dialog] button', (all, n) => {
+      const record = all.filter((x) => x.textContent === 'Record');
+      if (record.length !== n + 1) return false;
+      (record.at(-1) as HTMLElement).click();
+      return true;
+    }, before));
+    await until('the recording', async () => /Recording: 0:\d\d, /.test(await textOf(v.page, '[role=dialog]')), 180000);
+    await undo(v.page);
+    await until('its screen gone, and the recording not', async () => /^Its screen is no longer in the show\. Recording: 0:\d\d, .*Stop recording$/.test(await textOf(v.page, stray)));
+    await press(v.page, 'button', 'Stop recording');
+    await until('it ended and kept', async () => (await v.page.$(stray)) === null && (await textOf(v.page, '[role=dialog] [aria-label=Recordings]')).includes('.webm'));
+    await removeRecording();
     await closeScreens(v.page);
   });
 });

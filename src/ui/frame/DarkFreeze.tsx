@@ -32,7 +32,7 @@ export function DarkFreeze() {
           key={label} aria-pressed={on} onClick={press}
           sx={(t) => ({ width: { xs: 76, lg: 94 }, background: on ? '#000' : t.ink.paper, color: on ? t.ink.paper : t.ink.paperText, border: on ? `4px solid ${t.ink.paper}` : 'none', display: 'grid', alignContent: 'center', justifyItems: 'center', clipPath: EDGES[i] })}
         >
-          <Box component="span" sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.4rem', lineHeight: 1.1 }}>{label}</Box>{' '}
+          <Box component="span" sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: { xs: '1.25rem', lg: '1.4rem' }, lineHeight: 1.1 }}>{label}</Box>{' '}
           <Box component="span" sx={{ fontSize: '0.84rem', textAlign: 'center', lineHeight: 1.1 }}>{on ? state : `key ${key}`}</Box>
         </ButtonBase>
       ))}

@@ -41,7 +41,7 @@ export function Signs() {
   const signs = useMemo(() => signsOf(session), [session]);
   const faults = [...new Set(signs.flatMap((s) => s.fault ?? []))];
   return (
-    <Box role="group" aria-label="Signs" sx={{ position: 'relative', display: 'grid', gridTemplateColumns: 'repeat(2, minmax(112px, 1fr))', gap: 0.75, flex: '0 3 328px', minWidth: 236 }}>
+    <Box role="group" aria-label="Signs" sx={{ position: 'relative', display: 'grid', gridTemplateColumns: 'repeat(2, minmax(150px, 1fr))', gap: 0.75, flex: '0 3 328px', minWidth: 306 }}>
       {signs.map(({ shape, name, state, fault, place }) => (
         <Tooltip key={name} describeChild title={fault ?? MEANING[name] ?? ''}>
           <Box

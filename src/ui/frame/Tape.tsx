@@ -80,7 +80,7 @@ export function Tape() {
     setMoment({ x: Math.min(Math.max(0, x - 90), Math.max(0, box.width - 240)), lines });
   };
   return (
-    <Box sx={{ position: 'relative', flex: '1 1 300px', minWidth: 120 }}>
+    <Box sx={{ position: 'relative', flex: '1 1 300px', minWidth: 56 }}>
       <Box
         component="button" aria-label={`The last twelve seconds of ${input?.name ?? 'nothing yet'}. Press a moment to read it.`} onPointerDown={read} onBlur={() => setMoment(null)} onKeyDown={(e) => { if (e.key === 'Escape') setMoment(null); }}
         sx={(t) => ({ all: 'unset', display: 'block', width: '100%', height: '100%', cursor: 'crosshair', '&:focus-visible': { outline: `3px solid ${t.ink.now}` } })}

@@ -30,13 +30,13 @@ export function PicturePlace() {
   const figure = show.figures.find((f) => f.id === id);
   const [adding, setAdding] = useState(false), [screens, setScreens] = useState(false);
   return (
-    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
+    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, gridAutoRows: { xs: 'max-content', md: 'minmax(0, 1fr)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
       <Box sx={{ display: 'grid', gridTemplateRows: { xs: 'minmax(min(56vw, 420px), 1fr) auto auto', md: 'minmax(160px, 1fr) auto auto' }, minHeight: 0, px: 1.5, pt: 1, gap: 1, minWidth: 0 }}>
         {/* As large as fits, and never out of shape. */}
         <Box sx={{ minHeight: 0, minWidth: 0, display: 'grid', placeItems: 'center', overflow: 'hidden', containerType: 'size' }}>
           <PictureStage most={1280} sx={{ width: `min(100cqw, ${(100 * PICTURE_WIDTH) / PICTURE_HEIGHT}cqh)`, height: 'auto' }}>{figure && <Handles figure={figure} figures={show.figures} />}{figure && numbers && <Numbers figure={figure} />}</PictureStage>
         </Box>
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, flexWrap: { xs: 'wrap', md: 'nowrap' } }}>
           <Typography variant="h2">Figures, back to front</Typography>
           <Box sx={{ flex: 1 }} />
           {recording && <Box role="status" aria-label="Recording" sx={{ fontSize: '0.9rem', fontWeight: 700 }}>● {recording.seconds === null ? '…' : clockText(recording.seconds)}</Box>}

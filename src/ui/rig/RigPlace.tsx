@@ -36,7 +36,7 @@ export function RigPlace() {
   };
   const universes = useMemo(() => [...new Set(show.fixtures.map((f) => f.universe))], [show.fixtures]);
   return (
-    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
+    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, gridAutoRows: { xs: 'max-content', md: 'minmax(0, 1fr)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
       <Box sx={{ overflowY: 'auto', px: 1.5, pt: 1, pb: 2, minWidth: 0 }}>
         <Typography variant="h2">The deck, as its packets light it</Typography>
         <Box sx={{ mt: 1, background: '#0b0a0a', display: 'flex', flexWrap: 'wrap', justifyContent: 'space-evenly', borderBottom: '14px solid #3a2c1e', minHeight: 150 }}>

@@ -323,6 +323,8 @@ export async function removeKept(ids: readonly string[]): Promise<void> {
   try {
     const bytes = await removeShows(others, history);
     say('done', `${others.length === 1 ? 'One show is' : `${others.length} shows are`} removed${bytes > 0 ? `, and ${sizeText(bytes)} of files with ${others.length === 1 ? 'it' : 'them'}` : ''}.`);
+    // What found no room before may find it now.
+    if (get().saved === 'full') await saveNow();
   } catch (e) {
     say('warning', e instanceof Error ? e.message : 'The shows could not be removed. Try again.');
   }
