@@ -5,7 +5,7 @@ import { InputHearing } from '../../src/core/hearing/hearing';
 
 const NOBODY = { event: (): void => undefined };
 
-/** One input with ears, fed hop by hop. Bundled before it is timed, as it ships: unbundled, every import is looked up anew at each use. */
+/** One input with ears, fed hop by hop. Bundled before it is timed, as it ships. */
 export class Listener {
   readonly #hearing = new InputHearing(48000, 256);
   readonly #ears: readonly EarRunner[];

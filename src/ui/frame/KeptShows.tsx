@@ -8,17 +8,18 @@ const whenText = (at: number): string => new Date(at).toLocaleString([], { day: 
 
 /** The shows that are kept in this browser, to open and to remove. What is removed can be put back until the list is closed. */
 export function KeptShows({ onClose }: { readonly onClose: () => void }) {
-  const [kept, setKept] = useState<readonly Listed[] | null>(null);
+  const [kept, setKept] = useState<readonly Listed[] | 'unknown' | null>(null);
   const [going, setGoing] = useState<readonly string[]>([]);
   const now = useSession((s) => s.history.show.id), name = useSession((s) => s.history.show.name);
-  useEffect(() => { void listShows().then(setKept, () => setKept([])); }, []);
+  useEffect(() => { void listShows().then(setKept, () => setKept('unknown')); }, []);
   const close = (): void => { onClose(); void removeKept(going); };
-  const others = kept?.filter((k) => k.id !== now) ?? [];
+  const others = kept === null || kept === 'unknown' ? [] : kept.filter((k) => k.id !== now);
   return (
     <Dialog open onClose={close} aria-labelledby="kept-title" slotProps={{ paper: { sx: { p: 3, width: 'min(640px, 94vw)' } } }}>
       <Typography id="kept-title" variant="h2">Shows in this browser</Typography>
       <Box sx={{ color: 'var(--faint)', fontSize: '0.92rem', mt: 0.75, mb: 1 }}>“{name}” is open, and stays. What you remove goes for good when this list is closed; to have it elsewhere, open it and save it to a file first.</Box>
-      {kept !== null && others.length === 0 && <Box>No other show is kept here.</Box>}
+      {kept === 'unknown' && <Box role="alert">The browser does not give its list of shows. Reload the page, and try again.</Box>}
+      {kept !== null && kept !== 'unknown' && others.length === 0 && <Box>No other show is kept here.</Box>}
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
         {others.map((k) => {
           const goes = going.includes(k.id);

@@ -1,6 +1,7 @@
 'use client';
 import { Box } from '@mui/material';
 import { useEffect } from 'react';
+import { placeGrid } from '../controls/placeGrid';
 import { theEngine, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { Ears } from './Ears';
@@ -24,7 +25,7 @@ export function ListenPlace() {
   }, [trying]);
   useEffect(() => () => look({ trying: null }), []);
   return (
-    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: '268px minmax(0, 1fr) minmax(250px, 316px)' }, gridAutoRows: { xs: 'max-content', md: 'minmax(0, 1fr)' }, gap: 2, px: 1.5, pt: 1, pb: 1.5, overflow: { xs: 'auto', md: 'hidden' } }}>
+    <Box sx={{ ...placeGrid('268px minmax(0, 1fr) minmax(250px, 316px)'), gap: 2, px: 1.5, pt: 1, pb: 1.5 }}>
       <Inputs current={input?.id ?? null} />
       <Box sx={{ display: 'grid', gridTemplateRows: { xs: '440px auto', md: 'minmax(220px, 1fr) auto' }, gap: 1.25, minHeight: 0, minWidth: 0 }}>
         <Field input={input ?? null} />

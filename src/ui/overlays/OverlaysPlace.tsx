@@ -5,6 +5,7 @@ import { addOverlay, freeId, freeName, renameThing, removeThing, setBadge } from
 import { thingsOf } from '../../core/show/things';
 import { keepMedia } from '../../data/database';
 import { MEDIA_MOST_BYTES } from '../../core/protocols/bridge';
+import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { Sheet } from '../controls/Sheet';
 import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, useSession } from '../state/session';
@@ -34,7 +35,7 @@ export function OverlaysPlace() {
   const add = (): void => edit('add an overlay', addOverlay({ id: freeId(currentShow(), 'overlay'), name: freeName(currentShow().overlays, 'Frame'), kind: 'frame', badge: null, rest: {} }));
   if (!overlay || !thing) return <Box sx={{ p: 3 }}><Typography variant="h2">No overlay yet</Typography><Button variant="contained" onClick={add} sx={{ mt: 1 }}>+ overlay</Button></Box>;
   return (
-    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, gridAutoRows: { xs: 'max-content', md: 'minmax(0, 1fr)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
+    <Box sx={placeGrid(WITH_PANEL)}>
       <Box sx={{ overflowY: 'auto', px: 1.5, pt: 1, pb: 2, minWidth: 0 }}>
         <Typography variant="h2" sx={{ mb: 1 }}>{overlay.name}, over the host’s camera</Typography>
         <Box sx={{ maxWidth: 'min(100%, 84vh)', aspectRatio: '16 / 9', background: '#0d1b23' }}>

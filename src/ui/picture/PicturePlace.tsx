@@ -5,6 +5,7 @@ import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
 import { thingsOf } from '../../core/show/things';
 import { CAMERA_ID, WHOLE_PICTURE, type Figure } from '../../core/show/types';
 import { formatNumber } from '../../core/parameters/description';
+import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { LiveText } from '../controls/LiveText';
 import { ColourNow } from '../controls/ParameterTrack';
 import { live } from '../live/live';
@@ -30,7 +31,7 @@ export function PicturePlace() {
   const figure = show.figures.find((f) => f.id === id);
   const [adding, setAdding] = useState(false), [screens, setScreens] = useState(false);
   return (
-    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, gridAutoRows: { xs: 'max-content', md: 'minmax(0, 1fr)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
+    <Box sx={placeGrid(WITH_PANEL)}>
       <Box sx={{ display: 'grid', gridTemplateRows: { xs: 'minmax(min(56vw, 420px), 1fr) auto auto', md: 'minmax(160px, 1fr) auto auto' }, minHeight: 0, px: 1.5, pt: 1, gap: 1, minWidth: 0 }}>
         {/* As large as fits, and never out of shape. */}
         <Box sx={{ minHeight: 0, minWidth: 0, display: 'grid', placeItems: 'center', overflow: 'hidden', containerType: 'size' }}>

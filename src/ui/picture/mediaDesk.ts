@@ -69,7 +69,7 @@ export class MediaDesk {
       taken: () => {
         answer({ flows: true });
         // Also one that rests: its first picture is wanted.
-        film.play().then(() => { if (rests) film.pause(); }, (error: unknown) => { if ((error as Error).name !== 'AbortError') answer({ why: `${TROUBLE.film} ${(error as Error).message}` }); });
+        film.play().then(() => { if (rests) film.pause(); }, (error: unknown) => { if (!over && (error as Error).name !== 'AbortError') answer({ why: `${TROUBLE.film} ${(error as Error).message}` }); });
       },
     });
     handOn(stream, answer);

@@ -6,6 +6,7 @@ import { addFixture, changeWire, freeAddress, freeId, freeName, patchFixture, re
 import { isHostName } from '../../core/protocols/hostName';
 import { thingsOf } from '../../core/show/things';
 import type { Wire } from '../../core/show/types';
+import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';
 import { Sheet } from '../controls/Sheet';
@@ -36,7 +37,7 @@ export function RigPlace() {
   };
   const universes = useMemo(() => [...new Set(show.fixtures.map((f) => f.universe))], [show.fixtures]);
   return (
-    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(330px, 372px)' }, gridAutoRows: { xs: 'max-content', md: 'minmax(0, 1fr)' }, overflow: { xs: 'auto', md: 'hidden' } }}>
+    <Box sx={placeGrid(WITH_PANEL)}>
       <Box sx={{ overflowY: 'auto', px: 1.5, pt: 1, pb: 2, minWidth: 0 }}>
         <Typography variant="h2">The deck, as its packets light it</Typography>
         <Box sx={{ mt: 1, background: '#0b0a0a', display: 'flex', flexWrap: 'wrap', justifyContent: 'space-evenly', borderBottom: '14px solid #3a2c1e', minHeight: 150 }}>
