@@ -1,6 +1,6 @@
-import FFT from 'fft.js';
 import type { Frames, Hz, Seconds } from '../units';
 import { Thinned } from './thinned';
+import { Transform } from './transform';
 
 /**
  * Power spectrum of the last moments of both channels, through a window that lets go of the present quickly.
@@ -16,18 +16,13 @@ export class ShortSpectrum {
   readonly size: Frames;
   readonly perBin: Hz;
   readonly #window: Float64Array;
-  readonly #fft: FFT;
-  readonly #ringL: Float64Array;
-  readonly #ringR: Float64Array;
-  readonly #input: Float64Array;
-  readonly #bins: Float64Array;
+  readonly #transform: Transform;
+  /** Both channels in turn, the oldest at `#at`. */
+  readonly #ring: Float64Array;
   readonly #thinned: Thinned;
-  /** Of each channel the windowed stretch, with the quiet around it that thinning wants. */
-  readonly #stretch: readonly [Float64Array, Float64Array];
   /** By bin, what makes up for the thinning, in power. */
   readonly #regain: Float64Array;
   #at = 0;
-  #stereoLeft = 0;
 
   /**
    * @param length - of the window @param fall - of its newest part that falls, at most half of it @param spacing - its bins are no further apart
@@ -42,58 +37,52 @@ export class ShortSpectrum {
     let sum = 0;
     for (let i = 0; i < frames; i++) sum += this.#window[i] = i < up ? 0.5 - 0.5 * Math.cos((Math.PI * (i + 0.5)) / up) : 0.5 + 0.5 * Math.cos((Math.PI * (i - up + 0.5)) / down);
     for (let i = 0; i < frames; i++) this.#window[i]! *= 2 / sum;
-    this.#ringL = new Float64Array(frames);
-    this.#ringR = new Float64Array(frames);
+    this.#ring = new Float64Array(2 * frames);
     this.#thinned = new Thinned(frames, sampleRate, highest);
-    const size = this.size / this.#thinned.every;
-    this.#fft = new FFT(size);
-    this.#stretch = [new Float64Array(frames + 2 * this.#thinned.margin), new Float64Array(frames + 2 * this.#thinned.margin)];
-    this.#input = new Float64Array(size * 2);
-    this.#bins = new Float64Array(size * 2);
+    this.#transform = new Transform(this.size / this.#thinned.every);
     this.power = new Float64Array(this.size / 2 + 1);
     this.#regain = Float64Array.from({ length: Math.min(this.size / 2, Math.ceil(highest / this.perBin)) + 1 }, (_, k) => 1 / this.#thinned.gainAt(k / this.size) ** 2);
   }
 
-  /** Takes sound in. Allocates nothing. @param mono - both channels are the same: half the work */
-  push(left: Float32Array, right: Float32Array, frames: Frames, mono: boolean): void {
-    const n = this.#window.length, l = this.#ringL, r = this.#ringR;
-    let at = this.#at;
+  /** Takes sound in. Allocates nothing. */
+  push(left: Float32Array, right: Float32Array, frames: Frames): void {
+    const ring = this.#ring, n = ring.length;
+    let at = 2 * this.#at;
     for (let i = 0; i < frames; i++) {
       const a = left[i]!, b = right[i]!;
-      l[at] = a < 1e6 && a > -1e6 ? a : 0; // NaN, infinity and nonsense count as silence
-      r[at] = b < 1e6 && b > -1e6 ? b : 0;
-      if (++at === n) at = 0;
+      ring[at] = a < 1e6 && a > -1e6 ? a : 0; // NaN, infinity and nonsense count as silence
+      ring[at + 1] = b < 1e6 && b > -1e6 ? b : 0;
+      if ((at += 2) === n) at = 0;
     }
-    this.#at = at;
-    this.#stereoLeft = mono ? Math.max(0, this.#stereoLeft - frames) : n;
+    this.#at = at / 2;
   }
 
-  /** Computes `power` of what was pushed. */
+  /** Computes `power` of what was pushed. Allocates nothing. */
   update(): void {
-    const mono = this.#stereoLeft === 0, input = this.#input, bins = this.#bins, power = this.power, regain = this.#regain, size = this.#fft.size;
-    input.fill(0);
-    this.#take(this.#ringL, 0, mono ? 1 : 2);
-    if (mono) {
-      this.#fft.realTransform(bins as unknown as number[], input as unknown as number[]);
-      for (let k = 0; k < regain.length; k++) power[k] = regain[k]! * (bins[2 * k]! * bins[2 * k]! + bins[2 * k + 1]! * bins[2 * k + 1]!);
-      return;
+    const { memory, input, size, free } = this.#transform, { every, margin } = this.#thinned, power = this.power, regain = this.#regain, n = this.#window.length;
+    if (every === 1) {
+      this.#take(memory, input);
+      memory.fill(0, input + 2 * n, input + 2 * size);
+    } else {
+      const stretch = free / 8, from = stretch + 2 * margin;
+      memory.fill(0, stretch, from);
+      this.#take(memory, from);
+      memory.fill(0, from + 2 * n, from + 2 * n + 2 * margin);
+      memory.fill(0, input, input + 2 * size);
+      this.#thinned.process(free, 8 * input, size);
     }
-    this.#take(this.#ringR, 1, 2);
-    this.#fft.transform(bins as unknown as number[], input as unknown as number[]);
+    const bins = this.#transform.run();
     for (let k = 0; k < regain.length; k++) {
-      const j = k === 0 ? 0 : size - k;
-      const a = bins[2 * k]!, b = bins[2 * k + 1]!, c = bins[2 * j]!, d = bins[2 * j + 1]!;
+      const i = bins + 2 * k, j = k === 0 ? bins : bins + 2 * (size - k), a = memory[i]!, b = memory[i + 1]!, c = memory[j]!, d = memory[j + 1]!;
       power[k] = (regain[k]! * (a * a + b * b + c * c + d * d)) / 4;
     }
   }
 
-  /** The newest stretch of a channel, through the window, thinned, into every `stride`th number of the transform's input. */
-  #take(ring: Float64Array, channel: 0 | 1, stride: 1 | 2): void {
-    const w = this.#window, n = w.length, { every, margin } = this.#thinned, stretch = this.#stretch[channel], old = n - this.#at;
-    const into = every === 1 ? this.#input : stretch, by = every === 1 ? stride : 1, from = every === 1 ? channel : margin;
+  /** The newest stretch of both channels, through the window. */
+  #take(into: Float64Array, from: number): void {
+    const w = this.#window, ring = this.#ring, n = w.length, old = n - this.#at;
     // The older part of the ring lies behind the newer one.
-    for (let i = 0, k = this.#at, at = from; i < old; i++, k++, at += by) into[at] = ring[k]! * w[i]!;
-    for (let i = old, k = 0, at = from + old * by; i < n; i++, k++, at += by) into[at] = ring[k]! * w[i]!;
-    if (every > 1) this.#thinned.process(stretch, this.#input, this.#fft.size, stride, channel);
+    for (let i = 0, k = 2 * this.#at, at = from; i < old; i++, k += 2, at += 2) { const h = w[i]!; into[at] = ring[k]! * h; into[at + 1] = ring[k + 1]! * h; }
+    for (let i = old, k = 0, at = from + 2 * old; i < n; i++, k += 2, at += 2) { const h = w[i]!; into[at] = ring[k]! * h; into[at + 1] = ring[k + 1]! * h; }
   }
 }

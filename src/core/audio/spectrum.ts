@@ -1,6 +1,5 @@
-import FFT from 'fft.js';
-import type { Frames, Hz } from '../units';
-import { SILENCE_DB } from '../units';
+import { SILENCE_DB, type Frames, type Hz } from '../units';
+import { Transform } from './transform';
 
 /** Points of the field, evenly spaced by pitch from 20 Hz to 20 kHz. */
 export const SPECTRUM_POINTS = 160;
@@ -23,11 +22,9 @@ export function hzToField(hz: Hz): number {
  * Both channels go through one complex transform, so a sound in antiphase is still seen.
  */
 export class Spectrum {
-  readonly #fft = new FFT(SPECTRUM_FRAMES);
+  readonly #transform = new Transform(SPECTRUM_FRAMES);
   readonly #window = new Float64Array(SPECTRUM_FRAMES);
   readonly #ring = new Float64Array(SPECTRUM_FRAMES * 2);
-  readonly #input = new Float64Array(SPECTRUM_FRAMES * 2);
-  readonly #bins = new Float64Array(SPECTRUM_FRAMES * 2);
   readonly #power = new Float64Array(SPECTRUM_FRAMES / 2 + 1);
   readonly #from = new Float64Array(SPECTRUM_POINTS);
   readonly #to = new Float64Array(SPECTRUM_POINTS);
@@ -60,21 +57,18 @@ export class Spectrum {
 
   /** @param out - receives {@link SPECTRUM_POINTS} levels in dBFS from `offset` on */
   read(out: Float32Array, offset = 0): void {
-    const n = SPECTRUM_FRAMES;
-    const input = this.#input;
-    const bins = this.#bins;
-    const power = this.#power;
+    const n = SPECTRUM_FRAMES, { memory, input } = this.#transform, power = this.#power;
     for (let i = 0; i < n; i++) {
       const from = ((this.#at + i) % n) * 2;
       const w = this.#window[i]!;
-      input[i * 2] = this.#ring[from]! * w;
-      input[i * 2 + 1] = this.#ring[from + 1]! * w;
+      memory[input + i * 2] = this.#ring[from]! * w;
+      memory[input + i * 2 + 1] = this.#ring[from + 1]! * w;
     }
-    this.#fft.transform(bins as unknown as number[], input as unknown as number[]);
+    const bins = this.#transform.run();
     for (let k = 0; k <= n / 2; k++) {
-      const j = (n - k) % n;
+      const i = bins + 2 * k, j = bins + 2 * ((n - k) % n);
       // |L|² + |R|² of the two real spectra packed into one complex transform, halved: their mean.
-      power[k] = (bins[k * 2]! ** 2 + bins[k * 2 + 1]! ** 2 + bins[j * 2]! ** 2 + bins[j * 2 + 1]! ** 2) / 4;
+      power[k] = (memory[i]! ** 2 + memory[i + 1]! ** 2 + memory[j]! ** 2 + memory[j + 1]! ** 2) / 4;
     }
     for (let i = 0; i < SPECTRUM_POINTS; i++) {
       const a = this.#from[i]!, b = this.#to[i]!;

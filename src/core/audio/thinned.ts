@@ -1,3 +1,4 @@
+import { kernels, type Address, type Kernels } from '../kernels/kernels';
 import type { Frames, Hz } from '../units';
 import { kaiser, sinc } from './kaiser';
 
@@ -18,12 +19,14 @@ export class Thinned {
   /** One half of the taps, from outermost to middle. */
   readonly #half: Float64Array;
   readonly #frames: Frames;
+  readonly #kernels: Kernels;
 
   /** @param frames - of the stretch @param highest - up to there nothing is lost */
   constructor(frames: Frames, sampleRate: Hz, highest: Hz) {
     let every = 1;
     while (sampleRate / (2 * every) >= ROOM * highest) every *= 2;
     this.every = every;
+    this.#kernels = kernels();
     this.#frames = frames;
     const width = (sampleRate / every - 2 * highest) / sampleRate;
     const middle = every === 1 ? 0 : Math.ceil(TAPS_BY_WIDTH / width / 2);
@@ -43,23 +46,12 @@ export class Thinned {
   }
 
   /**
-   * Adds the stretch, thinned, to a ring of `size` numbers, `stride` apart. Allocates nothing.
-   * @param x - {@link margin} frames of quiet, the stretch, and as many again
+   * Adds the stretch of two channels, thinned, to a ring of `size` pairs. Allocates nothing.
+   * @param x - in the kernels' memory: {@link margin} pairs of quiet, the stretch, as many again; behind it is room for the taps @param out - the ring
    */
-  process(x: Float64Array, out: Float64Array, size: number, stride: number, offset: number): void {
-    const half = this.#half, middle = half.length - 1, { every, margin } = this;
-    const first = -Math.floor(middle / every), last = Math.floor((this.#frames - 1 + middle) / every);
-    // Two at a time share each tap; the one after the last hears quiet alone.
-    for (let m = first; m <= last; m += 2) {
-      const at = margin + m * every;
-      let y = half[middle]! * x[at]!, z = half[middle]! * x[at + every]!;
-      for (let i = 0, a = at - middle, b = at + middle; i < middle; i++, a++, b--) {
-        const h = half[i]!;
-        y += h * (x[a]! + x[b]!);
-        z += h * (x[a + every]! + x[b + every]!);
-      }
-      out[((m + size) % size) * stride + offset]! += y;
-      out[((m + 1 + size) % size) * stride + offset]! += z;
-    }
+  process(x: Address, out: Address, size: number): void {
+    const middle = this.#half.length - 1, { every, margin } = this, half = x + 16 * (this.#frames + 2 * margin);
+    this.#kernels.f64.set(this.#half, half / 8);
+    this.#kernels.call.thin(x, margin, half, middle, every, -Math.floor(middle / every), Math.floor((this.#frames - 1 + middle) / every), out, size);
   }
 }

@@ -1,5 +1,6 @@
 import type { Hop } from './hop';
 import { kaiser, sinc } from './kaiser';
+import { kernels, type Kernels } from '../kernels/kernels';
 import type { Amplitude, Hz } from '../units';
 
 /** Taps of each phase; 24 keep a quarter of the sample rate within 0.05 dB. */
@@ -17,16 +18,19 @@ export class TruePeak {
   peak: Amplitude = 0;
   /** Frames by which the interpolation is late. */
   readonly delayFrames = TAPS / 2;
-  readonly #phases: readonly Float64Array[];
+  /** Phase after phase, its taps. */
+  readonly #phases: Float32Array;
+  readonly #count: number;
   /** The most that any phase makes of samples up to 1. */
   readonly #most: number;
+  readonly #kernels: Kernels = kernels();
   /** Of each channel the last frames, then the hop. */
-  #sound: readonly [Float64Array, Float64Array] = [new Float64Array(TAPS), new Float64Array(TAPS)];
+  #sound: readonly [Float32Array, Float32Array] = [new Float32Array(TAPS), new Float32Array(TAPS)];
 
   constructor(sampleRate: Hz) {
     const times = Math.max(1, 2 ** Math.ceil(Math.log2(192000 / sampleRate) - 0.2));
     // Phase 0 is the samples themselves.
-    this.#phases = Array.from({ length: times - 1 }, (_, p) => {
+    const phases = Array.from({ length: times - 1 }, (_, p) => {
       const shift = (p + 1) / times;
       const taps = Float64Array.from({ length: TAPS }, (_unused, i) => {
         const t = i - TAPS / 2 + shift;
@@ -35,7 +39,9 @@ export class TruePeak {
       const sum = taps.reduce((a, b) => a + b, 0);
       return taps.map((x) => x / sum);
     });
-    this.#most = Math.max(0, ...this.#phases.map((taps) => taps.reduce((sum, x) => sum + Math.abs(x), 0)));
+    this.#count = phases.length;
+    this.#phases = Float32Array.from(phases.flatMap((taps) => [...taps]));
+    this.#most = Math.max(0, ...phases.map((taps) => taps.reduce((sum, x) => sum + Math.abs(x), 0)));
   }
 
   /** Takes one hop. Allocates only when hops grow longer; never throws. */
@@ -50,32 +56,19 @@ export class TruePeak {
     for (let i = 0; i < TAPS; i++) { r[i] = last[frames + i]!; l[i] = l[frames + i]!; }
   }
 
-  #longer(channel: 0 | 1, frames: number): Float64Array { const longer = new Float64Array(TAPS + frames); longer.set(this.#sound[channel].subarray(0, TAPS)); return longer; }
+  #longer(channel: 0 | 1, frames: number): Float32Array { const longer = new Float32Array(TAPS + frames); longer.set(this.#sound[channel].subarray(0, TAPS)); return longer; }
 
   /** Raises the peak to what lies between the samples. */
-  #between(x: Float64Array, frames: number): void {
-    let top = this.peak;
-    for (let from = 0; from < frames; from += BLOCK) {
-      const to = Math.min(frames, from + BLOCK);
-      let loudest = 0;
-      for (let i = from + 1; i < to + TAPS; i++) { const a = Math.abs(x[i]!); if (a > loudest) loudest = a; }
-      if (loudest * this.#most <= top) continue;
-      for (let p = 0; p < this.#phases.length; p++) {
-        const taps = this.#phases[p]!;
-        for (let i = from + 1; i <= to; i++) {
-          let y0 = 0, y1 = 0;
-          for (let k = 0; k < TAPS; k += 2) { y0 += taps[k]! * x[i + k]!; y1 += taps[k + 1]! * x[i + k + 1]!; }
-          const y = Math.abs(y0 + y1);
-          if (y > top) top = y;
-        }
-      }
-    }
-    this.peak = top;
+  #between(x: Float32Array, frames: number): void {
+    const { f32, call, scratch } = this.#kernels, sound = scratch + 4 * this.#phases.length;
+    f32.set(this.#phases, scratch / 4);
+    f32.set(x, sound / 4);
+    this.peak = call.between(sound, frames, scratch, this.#count, TAPS, this.peak, this.#most, BLOCK);
   }
 }
 
 /** Puts a hop behind the frames before it; nonsense counts as silence. @returns its greatest sample */
-function take(x: Float32Array, into: Float64Array, frames: number): Amplitude {
+function take(x: Float32Array, into: Float32Array, frames: number): Amplitude {
   let top = 0;
   for (let i = 0; i < frames; i++) {
     const raw = x[i]!, v = raw < 1e6 && raw > -1e6 ? raw : 0, a = Math.abs(v);

@@ -22,9 +22,7 @@ export class RangePower {
   readonly power = new Float64Array(STEPS_PER_HOP);
   readonly #octaves: Octaves;
   readonly #depth: number;
-  readonly #left: BandFilter;
-  readonly #right: BandFilter;
-  #stereo = false;
+  readonly #filter: BandFilter;
 
   constructor(low: Hz, high: Hz, hearing: Hearing) {
     const range = usableRange(low, high, hearing.sampleRate);
@@ -32,25 +30,16 @@ export class RangePower {
     this.#depth = this.#octaves.depthFor(range.high, Math.max(LEAST_PATIENCE, PATIENCE * bandDelay(range.low, range.high)));
     this.#octaves.need(this.#depth);
     const rate = this.#octaves.rateAt(this.#depth);
-    this.#left = new BandFilter(range.low, range.high, rate);
-    this.#right = new BandFilter(range.low, range.high, rate);
-    this.delay = this.#left.delay + this.#octaves.delayAt(this.#depth);
-    this.stepFrames = this.#left.stepFrames * 2 ** this.#depth;
+    this.#filter = new BandFilter(range.low, range.high, rate);
+    this.delay = this.#filter.delay + this.#octaves.delayAt(this.#depth);
+    this.stepFrames = this.#filter.stepFrames * 2 ** this.#depth;
   }
 
   /** @returns the number of steps now in `power`, each the mean square of the range */
   process(hop: Hop): number {
     const power = this.power, octaves = this.#octaves, depth = this.#depth;
     power.fill(0);
-    const frames = octaves.framesAt(depth, hop);
-    const steps = this.#left.process(octaves.leftAt(depth, hop), frames, power);
-    // Once a sound has been stereo the second filter stays on: its tail belongs to what was heard.
-    if (!hop.mono) this.#stereo = true;
-    if (this.#stereo) {
-      this.#right.process(octaves.rightAt(depth, hop), frames, power);
-      for (let i = 0; i < steps; i++) power[i]! *= 0.5;
-    }
-    return steps;
+    return this.#filter.process(octaves.leftAt(depth, hop), octaves.rightAt(depth, hop), octaves.framesAt(depth, hop), power);
   }
 
   /** RMS amplitude of the range over the hop. Where a lower rate has no frame in this hop, the last value stands. */

@@ -76,7 +76,7 @@ export class BandFrame {
     let at = 0;
     for (let g = 0; g < 2; g++) {
       const { spectrum, weight, from, to, first, last } = this.#groups[g]!;
-      spectrum.push(left, right, frames, hop.mono);
+      spectrum.push(left, right, frames);
       spectrum.update();
       const p = spectrum.power;
       for (let b = 0; b < from.length; b++) {

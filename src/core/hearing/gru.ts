@@ -1,3 +1,5 @@
+import { kernels, type Address, type Kernels } from '../kernels/kernels';
+
 /** One matrix or vector of a trained network: whole numbers and what one of them is worth. */
 export interface Quantised { readonly scale: number; readonly values: readonly number[] }
 
@@ -28,18 +30,25 @@ export class Gru {
   readonly #fromInput: Layer;
   readonly #fromState: Layer;
   readonly #toOutput: Layer;
-  readonly #x: Float64Array;
-  readonly #h: Float64Array;
+  readonly #h: Float32Array;
+  readonly #numbers: Float32Array;
+  readonly #gates: number;
+  readonly #state: number;
 
   /** @throws RangeError when the weights do not fit their stated shape */
   constructor(weights: GruWeights) {
     const { inputs, size, outputs } = weights;
     this.#n = size;
-    this.#fromInput = new Layer(weights.inputWeights, weights.inputBias, 3 * size, inputs);
-    this.#fromState = new Layer(weights.stateWeights, weights.stateBias, 3 * size, size);
-    this.#toOutput = new Layer(weights.outWeights, weights.outBias, outputs, size);
-    this.#x = new Float64Array(inputs);
-    this.#h = new Float64Array(size);
+    const { scratch, f32 } = kernels(), widest = Math.max(inputs, size), rows = 3 * size + SIDE_BY_SIDE;
+    // In the kernels' scratch: what goes in, then what comes out of each layer.
+    const gates = 4 * Math.ceil((scratch + 4 * widest) / 16), state = gates + 4 * Math.ceil(rows / 4);
+    this.#fromInput = new Layer(weights.inputWeights, weights.inputBias, 3 * size, inputs, scratch, 4 * gates);
+    this.#fromState = new Layer(weights.stateWeights, weights.stateBias, 3 * size, size, scratch, 4 * state);
+    this.#toOutput = new Layer(weights.outWeights, weights.outBias, outputs, size, scratch, 4 * gates);
+    this.#numbers = f32;
+    this.#gates = gates;
+    this.#state = state;
+    this.#h = new Float32Array(size);
     this.out = new Float32Array(outputs);
   }
 
@@ -48,55 +57,56 @@ export class Gru {
 
   /** One step. @param x - `inputs` finite numbers @returns `out` */
   step(x: Float32Array): Float32Array {
-    const n = this.#n, h = this.#h;
-    this.#x.set(x);
-    const gates = this.#fromInput.of(this.#x), state = this.#fromState.of(h);
+    const n = this.#n, h = this.#h, f32 = this.#numbers, gates = this.#gates, state = this.#state;
+    this.#fromInput.take(x);
+    this.#fromState.take(h);
     for (let i = 0; i < n; i++) {
-      const r = sigmoid(gates[i]! + state[i]!), z = sigmoid(gates[n + i]! + state[n + i]!);
-      const fresh = Math.tanh(gates[2 * n + i]! + r * state[2 * n + i]!);
+      const r = sigmoid(f32[gates + i]! + f32[state + i]!), z = sigmoid(f32[gates + n + i]! + f32[state + n + i]!);
+      const fresh = Math.tanh(f32[gates + 2 * n + i]! + r * f32[state + 2 * n + i]!);
       const y = (1 - z) * fresh + z * h[i]!;
       h[i] = y - y === 0 ? y : 0; // one NaN let in would stay for the rest of the show
     }
-    const { out } = this, y = this.#toOutput.of(h);
-    for (let o = 0; o < out.length; o++) out[o] = sigmoid(y[o]!);
+    this.#toOutput.take(h);
+    const { out } = this;
+    for (let o = 0; o < out.length; o++) out[o] = sigmoid(f32[gates + o]!);
     return out;
   }
 }
 
-/** Rows of weights, each times the same numbers: eight rows side by side, so that no sum waits for another. */
-class Layer {
-  readonly #weights: Float64Array;
-  readonly #bias: Float64Array;
-  readonly #sums: Float64Array;
-  readonly #width: number;
+/** Rows that the kernel works on together. */
+const SIDE_BY_SIDE = 16;
+/** Where a network's weights and biases lie: the same for all who listen with it. */
+const tables = new WeakMap<Quantised, Address>();
 
-  /** @throws RangeError when the weights are not `rows` times `width`, or the bias not `rows` */
-  constructor(weights: Quantised, bias: Quantised, rows: number, width: number) {
+/** Rows of weights, each times the same numbers. */
+class Layer {
+  readonly #kernels: Kernels = kernels();
+  readonly #weights: Address;
+  readonly #bias: Address;
+  readonly #rows: number;
+
+  /** @param x - where what goes in is put @param out - where the sums are put @throws RangeError when the weights are not `rows` times `width`, or the bias not `rows` */
+  constructor(weights: Quantised, bias: Quantised, rows: number, readonly width: number, readonly x: Address, readonly out: Address) {
     for (const [{ values }, wanted] of [[weights, rows * width], [bias, rows]] as const) if (values.length !== wanted) throw new RangeError(`Gru: ${wanted} weights wanted, got ${values.length}`);
-    const padded = 8 * Math.ceil(rows / 8);
-    this.#width = width;
-    this.#weights = new Float64Array(padded * width);
-    weights.values.forEach((v, i) => { const row = Math.floor(i / width); this.#weights[8 * ((row >> 3) * width + (i % width)) + (row & 7)] = v * weights.scale; });
-    this.#bias = new Float64Array(padded);
-    bias.values.forEach((v, row) => { this.#bias[row] = v * bias.scale; });
-    this.#sums = new Float64Array(padded);
+    this.#rows = SIDE_BY_SIDE * Math.ceil(rows / SIDE_BY_SIDE);
+    this.#weights = this.#keep(weights, this.#rows * width, (i) => { const row = Math.floor(i / width); return SIDE_BY_SIDE * (Math.floor(row / SIDE_BY_SIDE) * width + (i % width)) + (row % SIDE_BY_SIDE); });
+    this.#bias = this.#keep(bias, this.#rows, (i) => i);
   }
 
-  /** Bias and sum of each row, and of up to seven empty ones after them; good until the next call. */
-  of(x: Float64Array): Float64Array {
-    const w = this.#weights, b = this.#bias, sums = this.#sums, width = this.#width;
-    for (let row = 0, at = 0; row < sums.length; row += 8) {
-      let s0 = b[row]!, s1 = b[row + 1]!, s2 = b[row + 2]!, s3 = b[row + 3]!, s4 = b[row + 4]!, s5 = b[row + 5]!, s6 = b[row + 6]!, s7 = b[row + 7]!;
-      for (let k = 0; k < width; k++) {
-        const v = x[k]!;
-        s0 += w[at]! * v; s1 += w[at + 1]! * v; s2 += w[at + 2]! * v; s3 += w[at + 3]! * v;
-        s4 += w[at + 4]! * v; s5 += w[at + 5]! * v; s6 += w[at + 6]! * v; s7 += w[at + 7]! * v;
-        at += 8;
-      }
-      sums[row] = s0; sums[row + 1] = s1; sums[row + 2] = s2; sums[row + 3] = s3;
-      sums[row + 4] = s4; sums[row + 5] = s5; sums[row + 6] = s6; sums[row + 7] = s7;
+  #keep(table: Quantised, room: number, placeOf: (i: number) => number): Address {
+    let at = tables.get(table);
+    if (at === undefined) {
+      at = this.#kernels.keep(4 * room);
+      for (let i = 0; i < table.values.length; i++) this.#kernels.f32[at / 4 + placeOf(i)] = table.values[i]! * table.scale;
+      tables.set(table, at);
     }
-    return sums;
+    return at;
+  }
+
+  /** Puts the bias and sum of each row where this layer puts them, and of up to fifteen empty ones after them. */
+  take(x: Float32Array): void {
+    this.#kernels.f32.set(x, this.x / 4);
+    this.#kernels.call.rows(this.#weights, this.#bias, this.x, this.out, this.#rows, this.width);
   }
 }
 

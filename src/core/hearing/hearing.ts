@@ -64,7 +64,7 @@ export class Hearing {
     this.#loudness?.process(hop, onLoudnessStep);
     this.#truePeak?.process(hop);
     if (this.#fine) {
-      this.#fine.push(hop.left, hop.right, hop.frames, hop.mono);
+      this.#fine.push(hop.left, hop.right, hop.frames);
       if ((this.#fineTurn ^= 1) === 0) this.#fine.update();
     }
   }

@@ -1,6 +1,6 @@
-import FFT from 'fft.js';
 import type { Octaves } from '../audio/octaves';
 import type { Hop } from '../audio/hop';
+import { Transform } from '../audio/transform';
 import { clamp, type Hz, type Seconds } from '../units';
 
 /** Lowest and highest pitch that is listened for. */
@@ -21,7 +21,7 @@ const WORK_RATE: Hz = 12000;
 const TAPER_FROM: Hz = 1400, TAPER_TO: Hz = 3000;
 
 /** One window: how many frames, up to which lag, and a transform as long as both together, so that the correlation does not wrap. */
-interface Look { readonly frames: number; readonly most: number; readonly fft: FFT; readonly size: number; readonly taper: Float64Array }
+interface Look { readonly frames: number; readonly most: number; readonly transform: Transform; readonly size: number; readonly taper: Float64Array }
 
 /**
  * Pitch of one input by its likeness to itself (normalised square difference, McLeod & Wyvill 2005): for each lag
@@ -41,8 +41,6 @@ export class Pitch {
   readonly #long: Look;
   readonly #ringL: Float64Array;
   readonly #ringR: Float64Array;
-  readonly #input: Float64Array;
-  readonly #bins: Float64Array;
   readonly #likeness: Float64Array;
   readonly #found = { hz: 0, like: 0 };
   #at = 0;
@@ -59,8 +57,6 @@ export class Pitch {
     this.#long = this.#lookOf(LONG, PITCH_LOW);
     this.#ringL = new Float64Array(this.#long.frames);
     this.#ringR = new Float64Array(this.#long.frames);
-    this.#input = new Float64Array(this.#long.size * 2);
-    this.#bins = new Float64Array(this.#long.size * 2);
     this.#likeness = new Float64Array(Math.max(this.#short.most, this.#long.most) + 1);
   }
 
@@ -71,7 +67,7 @@ export class Pitch {
       const hz = (Math.min(k, size - k) * this.#rate) / size;
       return hz <= TAPER_FROM ? 1 : hz >= TAPER_TO ? 0 : 0.5 + 0.5 * Math.cos((Math.PI * (hz - TAPER_FROM)) / (TAPER_TO - TAPER_FROM));
     });
-    return { frames, most, fft: new FFT(size), size, taper };
+    return { frames, most, transform: new Transform(size), size, taper };
   }
 
   /** Takes one hop, already halved; looks anew every second hop. Allocates nothing, never throws. */
@@ -104,7 +100,7 @@ export class Pitch {
 
   /** Finds the period in the newest stretch of sound, into `#found`. */
   #period(look: Look): void {
-    const { frames: n, most, size } = look, input = this.#input, bins = this.#bins, ring = this.#ringL.length;
+    const { frames: n, most, size } = look, { memory, input } = look.transform, ring = this.#ringL.length;
     const found = this.#found;
     found.hz = found.like = 0;
     let from = (this.#at - n + ring) % ring, power = 0, meanL = 0, meanR = 0;
@@ -113,16 +109,16 @@ export class Pitch {
     meanR /= n;
     for (let i = 0; i < n; i++) {
       const a = this.#ringL[from]! - meanL, b = this.#ringR[from]! - meanR;
-      input[2 * i] = a;
-      input[2 * i + 1] = b;
+      memory[input + 2 * i] = a;
+      memory[input + 2 * i + 1] = b;
       power += a * a + b * b;
       if (++from === ring) from = 0;
     }
     if (power / (2 * n) < GATE_POWER) return;
-    for (let i = 2 * n; i < 2 * size; i++) input[i] = 0;
-    look.fft.transform(bins as unknown as number[], input as unknown as number[]);
+    memory.fill(0, input + 2 * n, input + 2 * size);
+    const bins = look.transform.run();
     // Of the two channels packed into one, the spectrum of x* times x is that of both correlations together, as its real part.
-    for (let k = 0; k < size; k++) { const re = bins[2 * k]!, im = bins[2 * k + 1]!; input[k] = (re * re + im * im) * look.taper[k]!; }
+    for (let k = 0; k < size; k++) { const re = memory[bins + 2 * k]!, im = memory[bins + 2 * k + 1]!; memory[input + 2 * k] = (re * re + im * im) * look.taper[k]!; memory[input + 2 * k + 1] = 0; }
     const out = this.#like(look, power, meanL, meanR);
     let best = 0, crossed = false;
     for (let t = 2; t < most; t++) {
@@ -139,22 +135,21 @@ export class Pitch {
     }
   }
 
-  /** Turns the power spectrum in `input` into likeness by lag. */
-  #like({ frames: n, most, fft, size }: Look, power: number, meanL: number, meanR: number): Float64Array {
+  /** Turns the power spectrum in the transform's input into likeness by lag. */
+  #like({ frames: n, most, transform, size }: Look, power: number, meanL: number, meanR: number): Float64Array {
     // The power spectrum is real and, for two real channels, its transform's real part is their summed correlation.
-    fft.realTransform(this.#bins as unknown as number[], this.#input as unknown as number[]);
-    const r = this.#bins, out = this.#likeness, ring = this.#ringL.length;
+    const at = transform.run(), r = transform.memory, out = this.#likeness, ring = this.#ringL.length;
     let m = 2 * power;
     let head = (this.#at - n + ring) % ring, tail = (this.#at - 1 + ring) % ring;
     // What the taper took away is missing from the correlation, so it is left out of the power too.
-    const kept = r[0]! / (size * power);
+    const kept = r[at]! / (size * power);
     out[0] = 1;
     for (let t = 1; t <= most; t++) {
       const a = this.#ringL[head]! - meanL, b = this.#ringR[head]! - meanR, c = this.#ringL[tail]! - meanL, d = this.#ringR[tail]! - meanR;
       m -= a * a + b * b + c * c + d * d;
       if (++head === ring) head = 0;
       if (--tail < 0) tail = ring - 1;
-      out[t] = m > 1e-9 * power ? (2 * r[2 * t]!) / (size * m * kept) : 0;
+      out[t] = m > 1e-9 * power ? (2 * r[at + 2 * t]!) / (size * m * kept) : 0;
     }
     return out;
   }
