@@ -1,6 +1,6 @@
 """Trains the small networks that hear hits, beats and presence, from what makeTraining.ts made.
 
-usage: [RESUME=WEIGHTS.json] [SIZE=CELLS] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy, libopenblas0-pthread, without which it takes ten times as long)
+usage: [RESUME=WEIGHTS.json] [SIZE=CELLS] [RATE=HIGHEST] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy, libopenblas0-pthread, without which it takes ten times as long)
 The network is a gated recurrent unit over band frames; src/core/hearing/gru.ts runs the same arithmetic.
 """
 import json, os, sys, time
@@ -100,6 +100,7 @@ if os.environ.get('RESUME'):
         m3(net.g.weight_hh_l0)[:, :old, :old] = m('stateWeights', (3, old, old)); m3(net.g.weight_hh_l0)[:, :old, old:] = 0
         m3(net.g.bias_hh_l0)[:, :old, 0] = m('stateBias', (3, old))
         net.o.weight[:, :old] = m('outWeights', (outputs, old)); net.o.weight[:, old:] = 0; net.o.bias.copy_(m('outBias', (outputs,)))
+RATE = float(os.environ.get('RATE', RATE))
 def export():
     def q(a):
         a = a.detach().numpy().astype(float); s = float(np.abs(a).max()) / 8191 or 1.0
