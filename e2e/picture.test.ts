@@ -86,6 +86,16 @@ describe('the picture, handled directly', () => {
     await v.page.mouse.move(...await place(...to), { steps: 6 });
     await v.page.mouse.up();
   }
+  it('the list of figures swallows no press while it fades away', async () => {
+    await addFigure('Block');
+    await until('the block', async () => (await chosen()) === 'Block');
+    await drag([640, 360], [760, 430]);
+    await until('it moved', async () => !['', '640 px'].includes(await at()));
+    await undo(v.page);
+    await until('it back', async () => (await at()) === '640 px');
+    await undo(v.page);
+    await until('it gone', async () => (await chosen()) !== 'Block');
+  });
   it('a press selects, a drag moves and is drawn to the middle, a corner sizes, the knob turns; each is one undo', async () => {
     await addFigure('Block');
     await until('the block', async () => (await chosen()) === 'Block');

@@ -62,6 +62,8 @@ export function makeTheme(mode: 'night' | 'day'): Theme {
       MuiMenu: { styleOverrides: { paper: { ...onPaper(ink), marginTop: 4 } } },
       MuiMenuItem: { styleOverrides: { root: { minHeight: 36, fontSize: '0.94rem', '&:hover, &.Mui-focusVisible': { backgroundColor: ink.paperShade }, '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: ink.paperDeep } } } },
       MuiDialog: { styleOverrides: { paper: onPaper(ink) } },
+      // What fades away is gone already: it would swallow the next press.
+      MuiModal: { styleOverrides: { root: ({ ownerState }) => (ownerState.open ? {} : { pointerEvents: 'none', '& *': { pointerEvents: 'none' } }) } },
       MuiTooltip: { defaultProps: { enterDelay: 500, arrow: false }, styleOverrides: { tooltip: { backgroundColor: ink.paper, color: ink.paperText, fontSize: '0.84rem', padding: '6px 10px' } } },
       MuiOutlinedInput: { styleOverrides: { root: { '& fieldset': { borderWidth: 2, borderColor: ink.track } }, input: { padding: '7px 10px' } } },
       MuiSelect: { styleOverrides: { select: { paddingTop: 7, paddingBottom: 7 } } },
