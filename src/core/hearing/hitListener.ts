@@ -2,6 +2,8 @@ import type { Hz, Seconds } from '../units';
 import { BAND_COUNT, FLAT_COUNT, type BandFrame } from './bandFrame';
 import { Gru, type GruWeights } from './gru';
 import trained from './weights/hits.json';
+import trainedToo from './weights/hitsToo.json';
+import trainedThird from './weights/hitsThird.json';
 
 /** What a stroke is taken for, in the order of the network's outputs. */
 export const STROKES = ['any', 'kick', 'snare', 'hat'] as const;
@@ -10,7 +12,7 @@ export type Stroke = (typeof STROKES)[number];
 /** Two strokes of a kind are at least so far apart: a roll of thirty-second notes at 180 beats a minute. */
 export const HOLD_OFF: Seconds = 0.036;
 /** Probability at which a stroke is believed, at middling sensitivity: where misses and false alarms were about even; for kicks a little surer, since a voice has its thumps too. */
-const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.7, kick: 0.8, snare: 0.75, hat: 0.6 };
+const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.7, kick: 0.75, snare: 0.65, hat: 0.6 };
 /** How long after a stroke's onset the hop ends in which it is usually believed. */
 const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.02, snare: 0.02, hat: 0.02 };
 /** Bands whose level is a stroke's strength. */
@@ -48,13 +50,14 @@ export function strokeThreshold(stroke: Stroke, sensitivity: number): number {
 }
 
 /**
- * How likely it is that a stroke of each kind has just begun, by a network that was trained on patterns of many styles, kits
- * and mixes (see docs/decisions.md). Computed once an input and channel, whoever asks.
+ * How likely it is that a stroke of each kind has just begun, by three networks that were trained on patterns of many styles, kits
+ * and mixes (see docs/decisions.md): they err in different places, and their mean is believed. Computed once an input and
+ * channel, whoever asks.
  */
 export class HitListener {
   /** Probability of each of {@link STROKES}. */
-  readonly probability: Float32Array;
-  readonly #gru = new Gru(trained as GruWeights);
+  readonly probability = new Float32Array(STROKES.length);
+  readonly #networks: readonly Gru[] = [trained, trainedToo, trainedThird].map((w) => new Gru(w as GruWeights));
   readonly #input = new Float32Array(BAND_COUNT * 3 + FLAT_COUNT);
   readonly #past = new Float32Array(BAND_COUNT * 4);
   readonly #loudest = new Float64Array(STROKES.length).fill(-3.5);
@@ -62,10 +65,7 @@ export class HitListener {
   #heard: Seconds = 0;
   #first = true;
 
-  constructor(sampleRate: Hz) {
-    this.#rate = sampleRate;
-    this.probability = this.#gru.out;
-  }
+  constructor(sampleRate: Hz) { this.#rate = sampleRate; }
 
   /** Takes one frame. Allocates nothing. @param frames - of its hop */
   process(frame: BandFrame, frames: number): void {
@@ -84,8 +84,12 @@ export class HitListener {
     past.set(x, 0);
     const dt = frames / this.#rate;
     this.#heard += dt;
-    this.#gru.step(input);
-    if (this.#heard < WARM_UP) this.probability.fill(0);
+    const { probability } = this, count = this.#networks.length;
+    probability.fill(0);
+    for (let k = 0; k < count; k++) {
+      const y = this.#networks[k]!.step(input);
+      if (this.#heard >= WARM_UP) for (let i = 0; i < STROKES.length; i++) probability[i]! += y[i]! / count;
+    }
   }
 
   /** Strength of a stroke that begins now, 0.05 to 1: its amplitude against the loudest of its kind of late. */
