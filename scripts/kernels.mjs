@@ -2,8 +2,10 @@
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import asc from 'assemblyscript/asc';
+import { ensurePackages } from './ensure.mjs';
 
+ensurePackages();
+const { default: asc } = await import('assemblyscript/asc');
 const folder = path.join(path.dirname(path.dirname(fileURLToPath(import.meta.url))), 'src/core/kernels');
 let bytes = null;
 const { error, stderr } = await asc.main([

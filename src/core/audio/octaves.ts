@@ -87,8 +87,6 @@ export class Octaves {
       frames = level.left.count;
     }
   }
-  /** Whether left and right are (or lately were) different. */
-  get stereo(): boolean { return this.#stereo; }
   leftAt(depth: number, hop: Hop): Float32Array { return depth === 0 ? hop.left : this.#levels[depth - 1]!.left.out; }
   rightAt(depth: number, hop: Hop): Float32Array { return depth === 0 ? hop.right : this.#stereo ? this.#levels[depth - 1]!.right.out : this.#levels[depth - 1]!.left.out; }
   framesAt(depth: number, hop: Hop): Frames { return depth === 0 ? hop.frames : this.#levels[depth - 1]!.left.count; }
