@@ -3,7 +3,9 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import type { ElementHandle } from 'puppeteer-core';
 import { writeWav } from '../src/core/audio/wav';
+import { closeScreens } from './board';
 import { withFerry } from './stage';
 import { named, openMenu, openShowFile, press, textOf, undo, until, type Server, type Visit } from './support';
 
@@ -29,6 +31,33 @@ describe('keeping', () => {
     await named(v.page, 'slider', 'tilt at rest');
     await undo(v.page);
     await until('it undone after the reload', async () => (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.5°') || (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.0°'));
+  });
+
+  it('a field with a name undoes what was typed in it, and otherwise leaves undo to the show', async () => {
+    await v.page.keyboard.press('3');
+    const tilt = (): Promise<string> => textOf(v.page, '[role=slider][aria-label="tilt at rest"]'), rested = await tilt();
+    await (await named(v.page, 'slider', 'tilt at rest')).focus();
+    await v.page.keyboard.press('ArrowUp');
+    await until('a step', async () => (await tilt()) !== rested);
+    await press(v.page, 'button', 'Screens …');
+    const field = await named(v.page, 'textbox', 'Name of the screen') as ElementHandle<HTMLInputElement>, value = (): Promise<string> => field.evaluate((e) => e.value);
+    const name = await value();
+    await field.focus();
+    await undo(v.page);
+    await until('the step undone', async () => (await tilt()) === rested);
+    await field.type('new');
+    expect(await value()).not.toBe(name);
+    await until('the typing undone', async () => {
+      if ((await value()) === name) return true;
+      // What a key does to text is the driver's to say; it comes to nothing when the page takes the key.
+      await v.page.keyboard.down('Control'); await v.page.keyboard.press('z', { commands: ['undo'] }); await v.page.keyboard.up('Control');
+      return false;
+    });
+    await field.type('new');
+    await v.page.keyboard.press('Escape');
+    expect(await value()).toBe(name);
+    await named(v.page, 'dialog', 'Screens');
+    await closeScreens(v.page);
   });
 
   it('goes out to one file and comes back in, sounds included', async () => {

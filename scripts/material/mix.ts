@@ -18,7 +18,6 @@ export interface Mixed {
   readonly speech: readonly (readonly [number, number])[];
 }
 export interface MixOptions {
-  readonly source: 'own' | 'gm';
   /** Level of the bed against the drums (equal RMS at 0); −Infinity leaves it out. */
   readonly bedDb: number;
   /** Of the highest peak, in dBFS. */
@@ -26,33 +25,40 @@ export interface MixOptions {
   readonly room?: number;
   readonly voiceDb?: number;
   readonly seed: number;
-  /** Which of the soundfonts that are there; the first when left out. */
-  readonly font?: number;
 }
 
 const rms = (x: Float32Array): number => { let s = 0; for (const v of x) s += v * v; return Math.sqrt(s / Math.max(1, x.length)); };
 const SOFT_ATTACK = 0.03;
 
-export function mixPiece(piece: Piece, options: MixOptions): Mixed {
-  const { seconds, kit } = piece;
-  const frames = Math.round(seconds * 48000);
-  const gm = options.source === 'gm' && hasGeneralMidi();
-  const available = fonts(), font = available[(options.font ?? 0) % Math.max(1, available.length)];
-  const render = (notes: readonly Note[]): { l: Float32Array; r: Float32Array; at: { onset: number; peak: number; soft: boolean }[] } => {
-    if (gm) {
-      const [l, r] = renderGeneralMidi(notes, kit, seconds, { font });
-      return { l, r, at: notes.map((n) => { const [offset, peak] = onsetOf(n, kit, font); return { onset: n.t + offset, peak: peak * (n.velocity / 100) ** 2, soft: offset > SOFT_ATTACK }; }) };
-    }
-    const { sound, onsets, peaks } = renderOwn(notes, seconds, options.seed);
-    return { l: sound, r: sound, at: notes.map((n, i) => ({ onset: onsets[i]!, peak: peaks[i]!, soft: onsets[i]! - n.t > SOFT_ATTACK })) };
-  };
-  const drums = render(piece.drums);
-  const withBed = options.bedDb > -90 || piece.drums.length === 0;
-  const bed = withBed ? render(piece.bed) : null;
-  const drumRms = rms(drums.l), bedRms = bed ? rms(bed.l) : 0;
+/** When and how loud a note of a stem is, as rendered. */
+interface Sounded { readonly note: Note; readonly onset: number; readonly peak: number; readonly soft: boolean }
+/** The drums or the bed of a piece, rendered without the other. */
+export interface Stem { readonly left: Float32Array; readonly right: Float32Array; readonly notes: readonly Sounded[] }
+
+/** @param font - which of the soundfonts that are there */
+export function renderStem(notes: readonly Note[], piece: Piece, source: 'own' | 'gm', font: number, seed: number): Stem {
+  const { kit, seconds } = piece;
+  if (source === 'gm' && hasGeneralMidi()) {
+    const available = fonts(), file = available[font % available.length];
+    const [left, right] = renderGeneralMidi(notes, kit, seconds, { font: file });
+    return { left, right, notes: notes.map((note) => { const [offset, peak] = onsetOf(note, kit, file); return { note, onset: note.t + offset, peak: peak * (note.velocity / 100) ** 2, soft: offset > SOFT_ATTACK }; }) };
+  }
+  const { sound, onsets, peaks } = renderOwn(notes, seconds, seed);
+  return { left: sound, right: sound, notes: notes.map((note, i) => ({ note, onset: onsets[i]!, peak: peaks[i]!, soft: onsets[i]! - note.t > SOFT_ATTACK })) };
+}
+
+export function mixPiece(piece: Piece, options: MixOptions & { readonly source: 'own' | 'gm'; /** Which of the soundfonts that are there; the first when left out. */ readonly font?: number }): Mixed {
+  const render = (notes: readonly Note[]): Stem => renderStem(notes, piece, options.source, options.font ?? 0, options.seed);
+  return mixStems(render(piece.drums), options.bedDb > -90 || piece.drums.length === 0 ? render(piece.bed) : null, options);
+}
+
+/** @param drums, bed - of one length */
+export function mixStems(drums: Stem, bed: Stem | null, options: MixOptions): Mixed {
+  const frames = drums.left.length, seconds = frames / 48000;
+  const drumRms = rms(drums.left), bedRms = bed ? rms(bed.left) : 0;
   const bedGain = bed && bedRms > 0 ? (drumRms > 0 ? (drumRms / bedRms) * 10 ** (options.bedDb / 20) : 1) : 0;
   const left = new Float32Array(frames), right = new Float32Array(frames);
-  for (let i = 0; i < frames; i++) { left[i] = drums.l[i]! + bedGain * (bed?.l[i] ?? 0); right[i] = drums.r[i]! + bedGain * (bed?.r[i] ?? 0); }
+  for (let i = 0; i < frames; i++) { left[i] = drums.left[i]! + bedGain * (bed?.left[i] ?? 0); right[i] = drums.right[i]! + bedGain * (bed?.right[i] ?? 0); }
   let speech: Mixed['speech'] = [];
   if (options.voiceDb !== undefined && hasSpeech()) {
     const voice = makeSpeech(options.seed, seconds), v = rms(voice.sound), m = rms(left) || 0.05;
@@ -67,7 +73,7 @@ export function mixPiece(piece: Piece, options: MixOptions): Mixed {
   for (const c of wet) for (let i = 0; i < frames; i++) c[i]! *= gain;
 
   // Which notes can be heard: not far below the loudest around them.
-  const all = [...piece.drums.map((n, i) => ({ n, ...drums.at[i]! })), ...(bed ? piece.bed.map((n, i) => ({ n, ...bed.at[i]!, peak: bed.at[i]!.peak * bedGain })) : [])].sort((a, b) => a.onset - b.onset);
+  const all = [...drums.notes, ...(bed?.notes.map((n) => ({ ...n, peak: n.peak * bedGain })) ?? [])].sort((a, b) => a.onset - b.onset);
   const any: number[] = [], faint: number[] = [];
   const heard = (i: number, under: number): boolean => {
     const me = all[i]!;
@@ -76,14 +82,14 @@ export function mixPiece(piece: Piece, options: MixOptions): Mixed {
     return true;
   };
   const kick: number[] = [], snare: number[] = [], hat: number[] = [];
-  all.forEach(({ n, onset, soft }, i) => {
-    const loud = heard(i, n.program === DRUMS ? 18 : 9);
+  all.forEach(({ note, onset, soft }, i) => {
+    const loud = heard(i, note.program === DRUMS ? 18 : 9);
     if (!soft && loud) { if (onset - (any.at(-1) ?? -1) > 0.03) any.push(onset); } else faint.push(onset);
-    if (n.program !== DRUMS) return;
+    if (note.program !== DRUMS) return;
     const push = (list: number[]): void => { if (onset - (list.at(-1) ?? -1) > 0.02) list.push(onset); };
-    if (KICK.includes(n.key)) push(kick);
-    else if (SNARE.includes(n.key)) push(snare);
-    else if (HAT.includes(n.key) || n.key === OPEN_HAT) push(hat);
+    if (KICK.includes(note.key)) push(kick);
+    else if (SNARE.includes(note.key)) push(snare);
+    else if (HAT.includes(note.key) || note.key === OPEN_HAT) push(hat);
   });
   return { left: wet[0], right: wet[1], any, faint: faint.filter((t) => !any.some((a) => Math.abs(a - t) < 0.03)), kick, snare, hat, speech };
 }

@@ -1,10 +1,14 @@
-/** Makes what the listening is tuned on: band frames and truth of many pieces. tsx scripts/tune/makeTraining.ts OUT FROM TO */
+/**
+ * Makes what the listening is tuned on: band frames and truth of many pieces. tsx scripts/tune/makeTraining.ts OUT FROM TO [crossed]
+ * Crossed: strokes alone are to be heard, under beds as loud as they are; drums of one piece over beds of others, since rendering
+ * takes ten times as long as mixing.
+ */
 import { writeFileSync, openSync, writeSync, closeSync } from 'node:fs';
 import { makeHop } from '../../src/core/audio/hop';
 import { BandFrame, BAND_COUNT, FLAT_COUNT } from '../../src/core/hearing/bandFrame';
 import { seeded } from '../../src/core/random';
-import { mixPiece, stillSound, type Mixed } from '../material/mix';
-import { makePiece, KITS } from '../material/score';
+import { mixPiece, mixStems, renderStem, stillSound, type Mixed } from '../material/mix';
+import { DRUMS, makePiece, KITS, type Note } from '../material/score';
 import { makeSpeech } from '../material/speech';
 import { ferryScore } from '../../src/core/ferry/score';
 import { renderVoice } from '../../src/core/ferry/synth';
@@ -55,7 +59,8 @@ function put(sound: { left: Float32Array; right: Float32Array }, truth: Omit<Mix
   offset += n;
 }
 
-for (let seed = from; seed < to; seed++) {
+/** One piece, or noise, or speech. */
+function one(seed: number): void {
   const random = seeded(seed * 7919 + 17);
   const kind = random();
   const none = { any: [], faint: [], kick: [], snare: [], hat: [], speech: [] as [number, number][], beats: [], downbeats: [] };
@@ -80,7 +85,44 @@ for (let seed = from; seed < to; seed++) {
     colour(both, random);
     put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: piece.drums.length + (bedDb > -90 ? piece.bed.length : 0) > 20, hitKnown: true });
   }
-  if (seed % 20 === 0) { console.error(seed); writeIndex(); }
+}
+
+const CROSSED = 8, MIXES = 5;
+
+/** Another balance of the kit: each kind of drum a little louder or softer. */
+function balanced(notes: readonly Note[], random: () => number): Note[] {
+  const gains = new Map<number, number>();
+  return notes.map((n) => {
+    if (n.program !== DRUMS) return n;
+    if (!gains.has(n.key)) gains.set(n.key, 0.75 + 0.4 * random());
+    return { ...n, velocity: Math.max(8, Math.min(127, Math.round(n.velocity * gains.get(n.key)!))) };
+  });
+}
+
+/** Drums of some pieces, over beds of the same and of each other. */
+function crossed(seed: number): void {
+  const random = seeded(seed * 7919 + 23), source = random() < 0.2 ? 'own' as const : 'gm' as const;
+  const parts = Array.from({ length: CROSSED }, (_, i) => {
+    const piece = makePiece(seed + i, { seconds: 24, kit: KITS[Math.floor(random() * KITS.length)]! }), font = random() < 0.5 ? 0 : Math.floor(random() * 4);
+    const drums = random() < 0.5 ? piece.drums : balanced(piece.drums, random);
+    return { piece, drums: renderStem(drums, piece, source, font, seed + i), bed: renderStem(piece.bed, piece, source, font, seed + i) };
+  });
+  parts.forEach(({ piece, drums }, i) => {
+    for (let k = 0; k < MIXES; k++) {
+      const j = k < 2 ? i : Math.floor(random() * CROSSED), bed = parts[j]!.bed;
+      const m = mixStems(drums, random() < 0.1 && drums.notes.length > 0 ? null : bed, { bedDb: -7 + 11 * random(), peakDb: -50 * random() ** 1.5, ...(random() < 0.2 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.6 && { voiceDb: -10 + 12 * random() }), seed: (seed + i) * MIXES + k });
+      const both = { left: m.left, right: m.right === m.left ? m.right.slice() : m.right };
+      if (k % 2) colour(both, random);
+      put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: j === i && piece.drums.length > 20, hitKnown: true });
+    }
+  });
+}
+
+const step = process.argv[5] === 'crossed' ? CROSSED : 1;
+for (let seed = from; seed < to; seed += step) {
+  if (step > 1) crossed(seed);
+  else one(seed);
+  if (seed % 20 < step) { console.error(seed); writeIndex(); }
 }
 closeSync(file);
 writeIndex();

@@ -10,6 +10,7 @@ import { ShowIt } from '../route/ShowIt';
 import { edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { ColourField } from './ColourField';
+import { NameField } from './NameField';
 import { NumberField } from './NumberField';
 import { ColourNow, ParameterNow, ParameterTrack } from './ParameterTrack';
 
@@ -24,7 +25,7 @@ export function ThingPanel({ thing, onRename, before, footer }: { readonly thing
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: 1, pb: 0.75 }}>
         {naming
-          ? <Box component="input" autoFocus aria-label="Name" defaultValue={thing.name} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const name = e.currentTarget.value.trim().slice(0, 80); setNaming(false); if (name && name !== thing.name) onRename(name); }} sx={{ font: 'inherit', fontSize: '1.3rem', width: '60%' }} />
+          ? <NameField autoFocus label="Name" name={thing.name} onLeave={() => setNaming(false)} onRename={onRename} sx={{ font: 'inherit', fontSize: '1.3rem', width: '60%' }} />
           : <Typography variant="h2" component="h2"><Box component="button" title="Press to rename" onClick={() => setNaming(true)} sx={{ all: 'unset', cursor: 'text', minHeight: 32 }}>{thing.name}</Box></Typography>}
         <Box sx={{ color: 'var(--faint)', fontSize: '0.9rem', textAlign: 'right' }}>{thing.what}</Box>
       </Box>

@@ -1,13 +1,13 @@
 'use client';
 import { useEffect } from 'react';
 import { currentShow, touchMaker } from '../state/session';
+import { isTyped } from './typing';
 
 /** Letters that press a button of the show, for as long as they are held. */
 export function HandKeys() {
   useEffect(() => {
     const held = new Set<string>();
     const of = (key: string): readonly string[] => currentShow().makers.filter((m) => m.making.kind === 'button' && m.making.key === key).map((m) => m.id);
-    const isTyped = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && (e.target.isContentEditable || e.target.matches('textarea,select,input:not([type=checkbox],[type=radio],[type=range])'));
     const down = (e: KeyboardEvent): void => {
       if (e.repeat || e.ctrlKey || e.metaKey || e.altKey || isTyped(e)) return;
       const key = e.key.toLowerCase();

@@ -9,6 +9,7 @@ import { send, tryIt } from '../bench/RouteActs';
 import { goTo, look, PLACES, useView } from '../state/view';
 import { FONT } from '../theme/tokens';
 import { nextMultiple } from './TempoMenu';
+import { isTyped } from './typing';
 
 const SHORTCUTS: readonly (readonly [string, string])[] = [
   ['1 – 5', 'the places'], ['0', 'dark, and back (Alt 0 while typing)'], ['9', 'freeze, and back (Alt 9 while typing)'], ['Space', 'play or pause'], ['Home', 'to the start'],
@@ -16,7 +17,6 @@ const SHORTCUTS: readonly (readonly [string, string])[] = [
   ['Arrow keys', 'step a number; Shift: ten steps, Alt: a tenth'], ['Enter', 'on a number: type it'], ['F', 'on a screen: fill the display'], ['?', 'this list'],
 ];
 
-const isTyped = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && (e.target.isContentEditable || e.target.matches('textarea,select,input:not([type=checkbox],[type=radio],[type=range],[type=button],[type=file])'));
 const isInList = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && e.target.closest('[role=menu],[role=listbox]') !== null;
 /** Everywhere but where text is typed: on a number that is dragged or a switch, a digit means what it means everywhere. */
 const NOT_TYPING = { enableOnFormTags: true, ignoreEventWhen: isTyped };
@@ -38,11 +38,16 @@ export function Keys() {
   const open = useView((v) => v.keys);
   // How the focus came to where it is; at the key itself it is too late to ask, for a key makes any focus visible.
   const byKeyboard = useRef(false);
+  // What was typed since the focus came is undone by the field itself; a field that only has the focus keeps no undo from the show.
+  const hasTyped = useRef(false);
   useEffect(() => {
-    const focused = (e: FocusEvent): void => { byKeyboard.current = e.target instanceof HTMLElement && e.target.matches(':focus-visible'); };
+    const focused = (e: FocusEvent): void => { byKeyboard.current = e.target instanceof HTMLElement && e.target.matches(':focus-visible'); hasTyped.current = false; };
+    const typed = (): void => { hasTyped.current = true; };
     document.addEventListener('focusin', focused);
-    return () => document.removeEventListener('focusin', focused);
+    document.addEventListener('input', typed, true);
+    return () => { document.removeEventListener('focusin', focused); document.removeEventListener('input', typed, true); };
   }, []);
+  const undoing = { enableOnFormTags: true, preventDefault: true, ignoreEventWhen: (e: KeyboardEvent): boolean => isInList(e) || (isTyped(e) && hasTyped.current) };
   useHotkeys(PLACES.map((_, i) => String(i + 1)), (e) => goTo(PLACES[Number(e.key) - 1]!.name), NOT_TYPING);
   useHotkeys('0', () => setDark(!useSession.getState().dark), { ...NOT_TYPING, ...FIRST });
   useHotkeys('9', () => setFreeze(!useSession.getState().freeze), { ...NOT_TYPING, ...FIRST });
@@ -57,8 +62,8 @@ export function Keys() {
     setPlaying(!useSession.getState().playing);
   }, USUAL);
   useHotkeys('home', (e) => { if (!onNumber(e)) seek(0); }, USUAL);
-  useHotkeys('mod+z', undoEdit, { ...USUAL, preventDefault: true });
-  useHotkeys(['mod+shift+z', 'mod+y'], redoEdit, { ...USUAL, preventDefault: true });
+  useHotkeys('mod+z', undoEdit, undoing);
+  useHotkeys(['mod+shift+z', 'mod+y'], redoEdit, undoing);
   useHotkeys('h', nextMultiple, USUAL);
   useHotkeys('b', () => theEngine()?.beat('bar now'), USUAL);
   useHotkeys('m', () => { const id = selectedRoute(); if (id) edit('mute or unmute a route', muteRoute(id, !currentShow().routes.find((r) => r.id === id)!.muted)); }, USUAL);

@@ -6,6 +6,7 @@ import { changeEar, removeEar } from '../../core/show/commands';
 import { signalsOfEar, type Signal } from '../../core/show/signals';
 import type { Ear, Input } from '../../core/show/types';
 import { LiveText } from '../controls/LiveText';
+import { NameField } from '../controls/NameField';
 import { Sheet } from '../controls/Sheet';
 import { SignalTrace } from '../controls/SignalTrace';
 import { live } from '../live/live';
@@ -58,7 +59,7 @@ function EarCard({ ear, input, picked }: { readonly ear: Ear; readonly input: In
     <Sheet ref={card} name={ear.id} picked={picked} warned={input === null} role="group" aria-label={ear.name} onPointerDown={() => { if (!picked) look({ ear: ear.id, signal: ear.id }); }} sx={{ p: 1.25, px: 1.5, flex: 'none' }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
         {naming
-          ? <Box component="input" autoFocus aria-label="Name of the ear" defaultValue={ear.name} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); e.stopPropagation(); }} onBlur={(e) => { const name = e.currentTarget.value.trim().slice(0, 80); setNaming(false); if (name && name !== ear.name) edit('rename an ear', changeEar(ear.id, { name })); }} sx={{ font: 'inherit', width: '100%', minHeight: 30 }} />
+          ? <NameField autoFocus label="Name of the ear" name={ear.name} onLeave={() => setNaming(false)} onRename={(name) => edit('rename an ear', changeEar(ear.id, { name }))} sx={{ font: 'inherit', width: '100%', minHeight: 30 }} />
           : <Typography variant="h3" component="h3" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }} onDoubleClick={() => setNaming(true)}><Box component="button" aria-pressed={picked} onClick={() => look({ ear: ear.id, signal: ear.id })} sx={(t) => ({ all: 'unset', cursor: 'pointer', maxWidth: '100%', overflow: 'hidden', textOverflow: 'ellipsis', minHeight: 32, display: 'inline-flex', alignItems: 'center', '&:focus-visible': { outline: `3px solid ${t.ink.now}` } })}>{ear.name}</Box></Typography>}
         <LiveText read={(now) => readSignal(own!, now)} sx={{ fontSize: '0.94rem' }} />
       </Box>

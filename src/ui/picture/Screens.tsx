@@ -6,6 +6,7 @@ import { FLAT_CORNERS, isShowable, newScreen, SCREEN_DELAY_MOST, SCREEN_LEAST, S
 import { freeId, freeName } from '../../core/show/commands';
 import { addScreen, changeScreen, removeScreen } from '../../core/show/pictureCommands';
 import { Choice } from '../controls/Choice';
+import { NameField } from '../controls/NameField';
 import { NumberField } from '../controls/NumberField';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { say } from '../state/notices';
@@ -56,7 +57,7 @@ function OneScreen({ screen: s }: { readonly screen: Screen }) {
       <Box component="section" aria-label={s.name} sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: 'minmax(0, 1fr) 220px' }, gap: 2 }}>
         <Box sx={{ display: 'grid', gap: 0.75, alignContent: 'start', fontSize: '0.92rem' }}>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, flexWrap: 'wrap' }}>
-            <Box component="input" aria-label="Name of the screen" defaultValue={s.name} key={s.name} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const name = e.currentTarget.value.trim().slice(0, 80); if (name && name !== s.name) set({ name }); }} sx={{ font: 'inherit', fontWeight: 700, fontSize: '1.05rem', background: 'transparent', color: 'inherit', border: 0, borderBottom: '2px dotted var(--bed)', width: 170, minHeight: 32 }} />
+            <NameField label="Name of the screen" name={s.name} onRename={(name) => set({ name })} sx={{ font: 'inherit', fontWeight: 700, fontSize: '1.05rem', background: 'transparent', color: 'inherit', border: 0, borderBottom: '2px dotted var(--bed)', width: 170, minHeight: 32 }} />
             <Button variant="contained" onClick={() => { if (!openScreen(s)) say('warning', 'The browser blocked the screen window. Allow pop-ups for this address, and try again.'); }}>{opened ? 'Bring it to the front' : 'Open'}</Button>
             <Button variant="outlined" aria-pressed={card} disabled={!opened} onClick={() => showCard(s.id, !card)}>Test card</Button>
             <Button variant="outlined" disabled={!opened} onClick={() => fillScreen(s, !full)}>{full ? 'Leave full screen' : 'Fill the display'}</Button>

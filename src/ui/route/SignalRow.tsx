@@ -6,6 +6,7 @@ import { changeMaker } from '../../core/show/commands';
 import type { Signal } from '../../core/show/signals';
 import type { Maker } from '../../core/show/types';
 import { LiveText } from '../controls/LiveText';
+import { NameField } from '../controls/NameField';
 import { Sheet } from '../controls/Sheet';
 import { SignalTrace } from '../controls/SignalTrace';
 import { readSignal } from '../listen/Ears';
@@ -56,5 +57,5 @@ function PresentLine({ id, lines }: { readonly id: string; readonly lines: reado
 }
 
 function Rename({ maker }: { readonly maker: Maker }) {
-  return <Box component="input" key={maker.name} aria-label={`Name of ${maker.name}`} defaultValue={maker.name} maxLength={80} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const name = e.currentTarget.value.trim(); if (name && name !== maker.name) edit('rename a maker', changeMaker(maker.id, { name })); }} sx={(t) => ({ font: 'inherit', fontWeight: 700, width: '100%', minHeight: 34, px: 1, boxSizing: 'border-box', border: 'none', background: t.ink.paper, color: t.ink.paperText })} />;
+  return <NameField label={`Name of ${maker.name}`} name={maker.name} onRename={(name) => edit('rename a maker', changeMaker(maker.id, { name }))} sx={(t) => ({ font: 'inherit', fontWeight: 700, width: '100%', minHeight: 34, px: 1, boxSizing: 'border-box', border: 'none', background: t.ink.paper, color: t.ink.paperText })} />;
 }
