@@ -1,13 +1,13 @@
 """Trains the small networks that hear hits, beats and presence, from what makeTraining.ts made.
 
-usage: [RESUME=WEIGHTS.json] [SIZE=CELLS] [RATE=HIGHEST] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy, libopenblas0-pthread, without which it takes ten times as long)
+usage: [RESUME=WEIGHTS.json] [SIZE=CELLS] [RATE=HIGHEST] [SEED=N] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy, libopenblas0-pthread, without which it takes ten times as long)
 The network is a gated recurrent unit over band frames; src/core/hearing/gru.ts runs the same arithmetic.
 """
 import json, os, sys, time
 import numpy as np, torch
 torch.set_num_threads(1)
 what, out, minutes, sources = sys.argv[1], sys.argv[2], float(sys.argv[3]), sys.argv[4:]
-torch.manual_seed(4); rng = np.random.default_rng(4)
+SEED = int(os.environ.get('SEED', 4)); torch.manual_seed(SEED); rng = np.random.default_rng(SEED)
 HOP = 256 / 48000
 pieces = []
 for s in sources:
