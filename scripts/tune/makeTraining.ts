@@ -1,7 +1,7 @@
 /**
  * Makes what the listening is tuned on: band frames and truth of many pieces. tsx scripts/tune/makeTraining.ts OUT FROM TO [crossed]
- * Crossed: strokes alone are to be heard, under beds as loud as they are; drums of one piece over beds of others, since rendering
- * takes ten times as long as mixing.
+ * Crossed: drums of some pieces over beds of others, about as loud as they are. Rendering takes several times as long as mixing, and
+ * what strokes are learned from is many mixes.
  */
 import { writeFileSync, openSync, writeSync, closeSync } from 'node:fs';
 import { makeHop } from '../../src/core/audio/hop';
