@@ -78,18 +78,18 @@ export class Picture {
       const why = [vertex, fragment].map((s) => gl.getShaderInfoLog(s) ?? '').join(' ').trim();
       this.#tell({ type: 'trouble', what: `This graphics device cannot draw a part of the picture; the rest goes on. ${why.slice(0, 160)}` });
     };
-    this.#resize(renderer);
+    renderer.setSize(this.#pixels(0), this.#pixels(1), false);
     return renderer;
   }
-  #resize(renderer: WebGLRenderer): void {
-    const { resolution } = this.#governor.quality, even = (n: number): number => Math.max(2, Math.round((n * resolution) / 2) * 2);
-    renderer.setSize(even(this.#size[0]), even(this.#size[1]), false);
+  #pixels(side: 0 | 1): number { return Math.max(2, Math.round((this.#size[side] * this.#governor.quality.resolution) / 2) * 2); }
+  /** A canvas that is given a size is emptied, even by the size that it has: only where a picture follows at once. */
+  #resize(): void {
+    const width = this.#pixels(0), height = this.#pixels(1);
+    if (this.#canvas.width !== width || this.#canvas.height !== height) this.#renderer.setSize(width, height, false);
   }
 
-  size(width: number, height: number): void {
-    this.#size = [width, height];
-    this.#resize(this.#renderer);
-  }
+  /** From the next picture on. */
+  size(width: number, height: number): void { this.#size = [width, height]; }
   /** Nobody sees it: it draws nothing until it is shown again. */
   show(shown: boolean): void { this.#shown = shown; }
   card(on: boolean): void { this.#shownAs.card = on; }
@@ -154,6 +154,7 @@ export class Picture {
     reader.read();
     if (this.#scene.wantsRows) reader.readVectors();
     if (reader.tick < 0) return false;
+    this.#resize();
     this.#scene.around.counts.value = this.#governor.quality.counts;
     this.#scene.smooth = this.#governor.quality.edges;
     const delay = this.#screen?.delayMs ?? 0;
@@ -174,7 +175,7 @@ export class Picture {
     this.#before = now;
     // While it rests on purpose, the time between frames says nothing.
     const work = Math.max(this.#busy, this.#device.took) / 1000, frame = this.#busy > 12 ? work : Math.max(work, dt > 1.5 / 60 && dt < 0.2 ? dt : 0);
-    if (this.#governor.step(frame, dt < 1 ? dt : 0)) this.#resize(this.#renderer);
+    this.#governor.step(frame, dt < 1 ? dt : 0);
     this.#frames++;
     if (now - this.#since >= 1000) {
       const age = performance.timeOrigin + now - this.#control!.reals[Real.Heartbeat]!;
