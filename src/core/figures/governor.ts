@@ -33,32 +33,29 @@ export class Governor {
   constructor(budget: Budget = USUAL_BUDGET) { this.#budget = budget; }
   set budget(b: Budget) { this.#budget = b; if (!b.on) { this.quality.edges = true; this.quality.resolution = this.quality.counts = 1; } }
 
-  /** @param busy - seconds that a frame takes @param dt - seconds since the last call @returns whether the quality changed */
-  step(busy: number, dt: number): boolean {
-    if (!this.#budget.on || !(dt > 0)) return false;
+  /** @param busy - seconds that a frame takes @param dt - seconds since the last call */
+  step(busy: number, dt: number): void {
+    if (!this.#budget.on || !(dt > 0)) return;
     const allowed = 1 / this.#budget.framesPerSecond;
     this.#slow = busy > allowed ? this.#slow + dt : Math.max(0, this.#slow - 2 * dt);
     this.#room = busy < allowed * 0.55 ? this.#room + dt : 0;
-    if (this.#slow >= TOO_SLOW) { this.#slow = 0; this.#patience = Math.min(60, this.#patience * 1.5); return this.#less(); }
-    if (this.#room >= this.#patience) { this.#room = 0; this.#patience = Math.max(ROOM, this.#patience * 0.8); return this.#more(); }
-    return false;
+    if (this.#slow >= TOO_SLOW) { this.#slow = 0; this.#patience = Math.min(60, this.#patience * 1.5); this.#less(); }
+    else if (this.#room >= this.#patience) { this.#room = 0; this.#patience = Math.max(ROOM, this.#patience * 0.8); this.#more(); }
   }
-  #less(): boolean {
+  #less(): void {
     const q = this.quality, b = this.#budget;
     for (const what of b.order) {
-      if (what === 'edges' && q.edges) { q.edges = false; return true; }
-      if (what === 'resolution' && q.resolution > b.leastResolution) { q.resolution = Math.max(b.leastResolution, q.resolution * STEP); return true; }
-      if (what === 'counts' && q.counts > b.leastCounts) { q.counts = Math.max(b.leastCounts, q.counts * STEP); return true; }
+      if (what === 'edges' && q.edges) { q.edges = false; return; }
+      if (what === 'resolution' && q.resolution > b.leastResolution) { q.resolution = Math.max(b.leastResolution, q.resolution * STEP); return; }
+      if (what === 'counts' && q.counts > b.leastCounts) { q.counts = Math.max(b.leastCounts, q.counts * STEP); return; }
     }
-    return false;
   }
-  #more(): boolean {
+  #more(): void {
     const q = this.quality, up = (x: number): number => (x / STEP > 0.98 ? 1 : x / STEP);
     for (const what of [...this.#budget.order].reverse()) {
-      if (what === 'edges' && !q.edges) { q.edges = true; return true; }
-      if (what === 'resolution' && q.resolution < 1) { q.resolution = up(q.resolution); return true; }
-      if (what === 'counts' && q.counts < 1) { q.counts = up(q.counts); return true; }
+      if (what === 'edges' && !q.edges) { q.edges = true; return; }
+      if (what === 'resolution' && q.resolution < 1) { q.resolution = up(q.resolution); return; }
+      if (what === 'counts' && q.counts < 1) { q.counts = up(q.counts); return; }
     }
-    return false;
   }
 }
