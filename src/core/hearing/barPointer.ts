@@ -17,10 +17,13 @@ const TEMPER = 0.2;
 /** The same for whether a beat is a bar's first. */
 const BAR_TEMPER = 0.5;
 const LEAST = 0.012, MOST = 0.98;
-/** Beats of bars of four, then of bars of three: which follows which, and how many its bar has. */
-export const PLACES = 7, FIRST_OF_THREE = 4;
-const NEXT = [1, 2, 3, 0, 5, 6, 4], BAR = [4, 4, 4, 4, 3, 3, 3];
-const FOURS = 0.8;
+/** Beats of bars of four, of bars of three, and of music whose every beat sounds like a bar's first: a bass drum on each, say. */
+export const PLACES = 8, FIRST_OF_THREE = 4, EVERY = 7;
+const NEXT = [1, 2, 3, 0, 5, 6, 4, 7], IS_FIRST = [true, false, false, false, true, false, false, true];
+/** Of what is heard there as a beat, how much is heard as a bar's first on the whole. Where all are alike, a bar of four or three would speak against the tempo. */
+const FIRSTS = [1 / 4, 1 / 4, 1 / 4, 1 / 4, 1 / 3, 1 / 3, 1 / 3, 0.45];
+/** How likely each is to begin with. */
+const USUAL_PLACE = [0.75 / 4, 0.75 / 4, 0.75 / 4, 0.75 / 4, 0.06, 0.06, 0.06, 0.07];
 /** Share of bars that are cut short, or begin anew. */
 const SLIP = 0.01;
 /** Frames after which everything is scaled anew; and what every state keeps, so that none is ever ruled out. */
@@ -41,7 +44,7 @@ export class BarPointer {
   phase = 0;
   /** 0 to 1: how much of all probability lies at that tempo and place. */
   sharp = 0;
-  /** Probability of each beat of bars of four, then of three, near that tempo. */
+  /** Probability of each of them near that tempo. */
   readonly places = new Float64Array(PLACES);
 
   readonly #shortest: number;
@@ -79,7 +82,7 @@ export class BarPointer {
       for (let d = -REACH; d <= REACH; d++) { const w = i + d < 0 || i + d >= n ? 0 : Math.exp(-TIGHT * Math.abs((period + d) / period - 1)); spread[d + REACH] = w; sum += w; }
       for (let d = 0; d < spread.length; d++) spread[d]! /= sum;
       const prior = Math.exp(-0.5 * (Math.log2(60 / (period * step) / USUAL_BPM) / USUAL_OCTAVES) ** 2) / period;
-      for (let j = 0; j < PLACES; j++) this.#p.fill(prior * (j < FIRST_OF_THREE ? FOURS / 4 : (1 - FOURS) / 3), j * this.#states + this.#row[i]!, j * this.#states + this.#row[i + 1]!);
+      for (let j = 0; j < PLACES; j++) this.#p.fill(prior * USUAL_PLACE[j]!, j * this.#states + this.#row[i]!, j * this.#states + this.#row[i + 1]!);
       total += prior * period;
     }
     this.#renew(1 / total);
@@ -93,7 +96,7 @@ export class BarPointer {
     const a = Math.min(MOST, Math.max(LEAST, beat)), ratio = ((a * (BEAT_PART - 1)) / (1 - a)) ** (TEMPER * trust);
     // Of what is heard as a beat, how much more like a bar's first it is than beats are as a rule, and how much less.
     const share = Math.min(0.97, Math.max(0.02, down / Math.max(0.02, beat))), sure = trust * BAR_TEMPER * Math.min(1, beat / 0.3);
-    for (let j = 0; j < PLACES; j++) this.#ratios[j] = ratio * ((j === 0 || j === FIRST_OF_THREE ? share * BAR[j]! : ((1 - share) * BAR[j]!) / (BAR[j]! - 1)) ** sure);
+    for (let j = 0; j < PLACES; j++) this.#ratios[j] = ratio * ((IS_FIRST[j]! ? share / FIRSTS[j]! : (1 - share) / (1 - FIRSTS[j]!)) ** sure);
     this.#turn();
     this.#hear();
     if (++this.#frames % RENEW === 0) this.#renew(1 / this.#sum());
@@ -117,7 +120,7 @@ export class BarPointer {
     for (let i = 0; i < n; i++) {
       let sum = 0;
       for (let j = 0; j < PLACES; j++) sum += arrive[j * n + i]!;
-      for (let j = 0; j < PLACES; j++) { const x = (arrive[j * n + i] = arrive[j * n + i]! * (1 - SLIP) + (sum * SLIP) / PLACES); p[j * this.#states + this.#row[i]! + this.#head[i]!] = x; }
+      for (let j = 0; j < PLACES; j++) { const x = (arrive[j * n + i] = arrive[j * n + i]! * (1 - SLIP) + sum * SLIP * USUAL_PLACE[j]!); p[j * this.#states + this.#row[i]! + this.#head[i]!] = x; }
       this.#mass[i]! += sum;
     }
   }

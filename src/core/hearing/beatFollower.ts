@@ -1,5 +1,5 @@
 import type { Seconds } from '../units';
-import { BarPointer, FIRST_OF_THREE, PLACES } from './barPointer';
+import { BarPointer, EVERY, FIRST_OF_THREE, PLACES } from './barPointer';
 
 /** Beats without anything heard that make a break. */
 const BREAK_BEATS = 1.2;
@@ -154,7 +154,7 @@ export class BeatFollower {
     if (place > 0.35 && place < 0.75) {
       const { places } = this.#pointer;
       let four = 0, three = 0, sum = 0;
-      for (let j = 0; j < PLACES; j++) { sum += places[j]!; if (j < FIRST_OF_THREE) four += places[j]!; else three += places[j]!; }
+      for (let j = 0; j < PLACES; j++) { sum += places[j]!; if (j < FIRST_OF_THREE) four += places[j]!; else if (j < EVERY) three += places[j]!; }
       const from = three > four ? FIRST_OF_THREE : 0, count = three > four ? 3 : 4;
       let best = from;
       for (let j = from; j < from + count; j++) if (places[j]! > places[best]!) best = j;
