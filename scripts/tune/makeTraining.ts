@@ -1,7 +1,7 @@
 /**
- * Makes what the listening is tuned on: band frames and truth of many pieces. tsx scripts/tune/makeTraining.ts OUT FROM TO [crossed]
+ * Makes what the listening is tuned on: band frames and truth of many pieces. tsx scripts/tune/makeTraining.ts OUT FROM TO [crossed|long]
  * Crossed: drums of some pieces over beds of others, about as loud as they are. Rendering takes several times as long as mixing, and
- * what strokes are learned from is many mixes.
+ * what strokes are learned from is many mixes. Long: longer pieces alone, many of which grow faster or slower, for beats.
  */
 import { writeFileSync, openSync, writeSync, closeSync } from 'node:fs';
 import { makeHop } from '../../src/core/audio/hop';
@@ -87,6 +87,16 @@ function one(seed: number): void {
   }
 }
 
+/** A longer piece, at an even tempo or from one to another. */
+function long(seed: number): void {
+  const random = seeded(seed * 7919 + 29), bpm = 68 + 114 * random(), toBpm = random() < 0.4 ? Math.min(185, Math.max(66, bpm * (0.75 + 0.55 * random()))) : bpm;
+  const piece = makePiece(seed, { seconds: 46, bpm, toBpm, kit: KITS[Math.floor(random() * KITS.length)]! }), bedDb = random() < 0.3 ? -Infinity : -10 + 13 * random();
+  const m = mixPiece(piece, { source: random() < 0.15 ? 'own' : 'gm', font: random() < 0.5 ? 0 : Math.floor(random() * 4), bedDb, peakDb: -40 * random() ** 1.5, ...(random() < 0.25 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.25 && { voiceDb: -8 + 8 * random() }), seed });
+  const both = { left: m.left, right: m.right === m.left ? m.right.slice() : m.right };
+  if (random() < 0.6) colour(both, random);
+  put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: piece.drums.length + (bedDb > -90 ? piece.bed.length : 0) > 20, hitKnown: true });
+}
+
 const CROSSED = 8, MIXES = 5;
 
 /** Another balance of the kit: each kind of drum a little louder or softer. */
@@ -118,9 +128,10 @@ function crossed(seed: number): void {
   });
 }
 
-const step = process.argv[5] === 'crossed' ? CROSSED : 1;
+const mode = process.argv[5], step = mode === 'crossed' ? CROSSED : 1;
 for (let seed = from; seed < to; seed += step) {
-  if (step > 1) crossed(seed);
+  if (mode === 'crossed') crossed(seed);
+  else if (mode === 'long') long(seed);
   else one(seed);
   if (seed % 20 < step) { console.error(seed); writeIndex(); }
 }

@@ -271,23 +271,11 @@ export class RouteBoard {
 
   /** One tick: from the signals to what moves each parameter. */
   tick(dt: Seconds): void {
-    const { values, strength } = this.store, { bank } = this;
     this.bank.begin(dt, this.#rowCount);
-    for (let i = 0; i < this.#count; i++) {
-      const row = this.#sequence[i]!, slot = this.#signal[row]!;
-      if (slot < 0) continue;
-      const by = this.#more[row]!;
-      let more = 1;
-      if (by >= 0) { const m = values[by]! / this.#moreUsual[row]!; more = m > 0 ? (m < 1 ? m : 1) : 0; }
-      bank.x[row] = this.#colour[row] ? 1 : values[slot]!;
-      bank.strength[row] = strength[slot]!;
-      bank.more[row] = more;
-      bank.stepRow(row);
-      values[this.#out[row]!] = bank.y[row]!;
-    }
-    this.#rowBoard.tick(dt, bank);
+    this.#shape();
+    this.#rowBoard.tick(dt, this.bank);
     this.#met.fill(0);
-    for (let i = 0; i < this.#count; i++) this.#combine(this.#order[i]!);
+    this.#combine();
     const { live } = this.parameters;
     for (let i = 0; i < this.#follows.length; i += 3) {
       const from = this.#follows[i]!, to = this.#follows[i + 1]!, size = this.#follows[i + 2]!;
@@ -295,25 +283,47 @@ export class RouteBoard {
     }
   }
 
-  #combine(row: number): void {
-    const slot = this.#signal[row]!, target = this.#target[row]!;
-    if (slot < 0 || target < 0) return;
-    const { live, rest } = this.parameters, y = this.bank.y[row]!, op = this.#op[row]!, size = this.#size[row]!, at = row * 3;
-    if (row === this.bank.tapped) this.bank.taps[TAP_INDEX.reach] = rest[target]! + y * this.#span[at]!;
-    if (this.#silent[row] || this.#laid[row]) return;
-    if (this.#oneByOne[row] && this.store.strength[slot]! > 0) this.#arrive(row, slot, target);
-    const met = this.#met[target]!++;
-    for (let k = 0; k < size; k++) {
-      const r = rest[target + k]!, x = live[target + k]!;
-      const move = y * (this.#colour[row] ? this.store.values[slot + k]! - r : this.#span[at + k]!);
-      const v = r + move;
-      live[target + k] = op === ADD ? x + move
-        : op === SUBTRACT ? x - move
-          : op === MULTIPLY ? x * (r !== 0 ? v / r : y)
-            : op === GREATEST ? (v > x ? v : x)
-              : op === LEAST ? (v < x ? v : x)
-                : op === AVERAGE ? (x * met + v) / (met + 1)
-                  : op === REPLACE ? v : x;
+  // In the two loops over all routes every array is named once, before them: a field is looked up anew after each call.
+  #shape(): void {
+    const { values, strength } = this.store, { bank } = this, { x, strength: struck, more: scaled, y } = bank;
+    const sequence = this.#sequence, signal = this.#signal, more = this.#more, moreUsual = this.#moreUsual, colour = this.#colour, out = this.#out, count = this.#count;
+    for (let i = 0; i < count; i++) {
+      const row = sequence[i]!, slot = signal[row]!;
+      if (slot < 0) continue;
+      const by = more[row]!;
+      let scale = 1;
+      if (by >= 0) { const m = values[by]! / moreUsual[row]!; scale = m > 0 ? (m < 1 ? m : 1) : 0; }
+      x[row] = colour[row] ? 1 : values[slot]!;
+      struck[row] = strength[slot]!;
+      scaled[row] = scale;
+      bank.stepRow(row);
+      values[out[row]!] = y[row]!;
+    }
+  }
+
+  #combine(): void {
+    const { live, rest } = this.parameters, { values, strength } = this.store, { bank } = this, { y, tapped } = bank;
+    const order = this.#order, signal = this.#signal, targets = this.#target, sizes = this.#size, ops = this.#op, silent = this.#silent, laid = this.#laid, oneByOne = this.#oneByOne, colour = this.#colour, span = this.#span, metAt = this.#met, count = this.#count;
+    for (let i = 0; i < count; i++) {
+      const row = order[i]!, slot = signal[row]!, target = targets[row]!;
+      if (slot < 0 || target < 0) continue;
+      const shaped = y[row]!, at = row * 3;
+      if (row === tapped) bank.taps[TAP_INDEX.reach] = rest[target]! + shaped * span[at]!;
+      if (silent[row] || laid[row]) continue;
+      if (oneByOne[row] && strength[slot]! > 0) this.#arrive(row, slot, target);
+      const met = metAt[target]!++, op = ops[row]!, size = sizes[row]!;
+      for (let k = 0; k < size; k++) {
+        const r = rest[target + k]!, x = live[target + k]!;
+        const move = shaped * (colour[row] ? values[slot + k]! - r : span[at + k]!);
+        const v = r + move;
+        live[target + k] = op === ADD ? x + move
+          : op === SUBTRACT ? x - move
+            : op === MULTIPLY ? x * (r !== 0 ? v / r : shaped)
+              : op === GREATEST ? (v > x ? v : x)
+                : op === LEAST ? (v < x ? v : x)
+                  : op === AVERAGE ? (x * met + v) / (met + 1)
+                    : op === REPLACE ? v : x;
+      }
     }
   }
 

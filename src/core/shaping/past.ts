@@ -42,14 +42,29 @@ export class Pasts {
   }
 
   /** Takes the value of this tick. */
-  put(id: number, x: number): void { one[0] = x; this.#put(id, one, 0); }
+  put(id: number, x: number): void { one[0] = x; this.average(id, one, 0); }
   /** The value a span ago, on the straight line between the two ticks about it; what was before the first counts as 0. */
   delayed(id: number): number { this.#delayed(id, one, 0); return one[0]!; }
   /** The mean over the span; what was before the first counts as the first. */
   mean(id: number): number { this.#mean(id, one, 0); return one[0]!; }
 
   /** Takes `y[i]`, and puts the mean of the span in its place. */
-  average(id: number, y: Float64Array, i: number): void { this.#put(id, y, i); this.#mean(id, y, i); }
+  average(id: number, y: Float64Array, i: number): void {
+    const p = this.#places, f = this.#sums, rings = this.#rings, at = id * WIDE, of = id * SUMS, ring = p[at + RING]!, n = p[at + ROOM]!, whole = p[at + WHOLE]!, now = p[at + NEXT]!, filled = p[at + FILLED]!, x = y[i]!;
+    // What leaves the sum now is also what the part of a tick is taken of.
+    const from = now - whole, gone = filled >= whole && whole > 0 ? rings[ring + (from < 0 ? from + n : from)]! : 0;
+    let sum = whole > 0 ? f[of + SUM]! + x - gone : 0;
+    rings[ring + now] = x;
+    p[at + NEXT] = now + 1 === n ? 0 : now + 1;
+    if (filled < n) p[at + FILLED] = filled + 1;
+    // Rounding must not add up over a night.
+    if (now + 1 === n && whole > 0) {
+      sum = 0;
+      for (let k = 1; k <= whole; k++) sum += rings[ring + n - k]!;
+    }
+    f[of + SUM] = sum;
+    y[i] = whole === 0 ? x : filled < whole ? sum / (filled + 1) : (sum + f[of + PART]! * gone) / (whole + f[of + PART]!);
+  }
   /** Takes `y[i]`, and puts the value of a span ago in its place. */
   delay(id: number, y: Float64Array, i: number): void { this.#step(id, y, i); this.#delayed(id, y, i); }
 
@@ -87,21 +102,6 @@ export class Pasts {
   }
 
   // Numbers pass through arrays here: handed over by themselves each might be an object of its own, at every tick of every row.
-  #put(id: number, y: Float64Array, i: number): void {
-    const p = this.#places, f = this.#sums, rings = this.#rings, at = id * WIDE, ring = p[at + RING]!, n = p[at + ROOM]!, whole = p[at + WHOLE]!, now = p[at + NEXT]!, filled = p[at + FILLED]!, x = y[i]!;
-    if (whole > 0) {
-      let gone = 0;
-      if (filled >= whole) { const k = now - whole; gone = rings[ring + (k < 0 ? k + n : k)]!; }
-      f[id * SUMS + SUM]! += x - gone;
-    }
-    this.#step(id, y, i);
-    // Rounding must not add up over a night.
-    if (now + 1 === n && whole > 0) {
-      let sum = 0;
-      for (let k = 0, m = Math.min(p[at + FILLED]!, whole); k < m; k++) sum += rings[ring + n - 1 - k]!;
-      f[id * SUMS + SUM] = sum;
-    }
-  }
   /** The value into the ring, and one place on. */
   #step(id: number, y: Float64Array, i: number): void {
     const p = this.#places, at = id * WIDE, n = p[at + ROOM]!, now = p[at + NEXT]!, filled = p[at + FILLED]!;
