@@ -87,14 +87,18 @@ function one(seed: number): void {
   }
 }
 
-/** A longer piece, at an even tempo or from one to another. */
+/** A longer piece, at an even tempo or from one to another: once in each of two mixes. */
 function long(seed: number): void {
   const random = seeded(seed * 7919 + 29), bpm = 68 + 114 * random(), toBpm = random() < 0.4 ? Math.min(185, Math.max(66, bpm * (0.75 + 0.55 * random()))) : bpm;
-  const piece = makePiece(seed, { seconds: 46, bpm, toBpm, kit: KITS[Math.floor(random() * KITS.length)]! }), bedDb = random() < 0.3 ? -Infinity : -10 + 13 * random();
-  const m = mixPiece(piece, { source: random() < 0.15 ? 'own' : 'gm', font: random() < 0.5 ? 0 : Math.floor(random() * 4), bedDb, peakDb: -40 * random() ** 1.5, ...(random() < 0.25 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.25 && { voiceDb: -8 + 8 * random() }), seed });
-  const both = { left: m.left, right: m.right === m.left ? m.right.slice() : m.right };
-  if (random() < 0.6) colour(both, random);
-  put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: piece.drums.length + (bedDb > -90 ? piece.bed.length : 0) > 20, hitKnown: true });
+  const piece = makePiece(seed, { seconds: 46, bpm, toBpm, kit: KITS[Math.floor(random() * KITS.length)]! }), source = random() < 0.15 ? 'own' as const : 'gm' as const, font = random() < 0.5 ? 0 : Math.floor(random() * 4);
+  const drums = renderStem(piece.drums, piece, source, font, seed), bed = renderStem(piece.bed, piece, source, font, seed);
+  for (const withBed of [false, true]) {
+    if (!withBed && piece.drums.length <= 20) continue;
+    const m = mixStems(drums, withBed ? bed : null, { bedDb: -10 + 13 * random(), peakDb: -40 * random() ** 1.5, ...(random() < 0.25 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.25 && { voiceDb: -8 + 8 * random() }), seed: 2 * seed + Number(withBed) });
+    const both = { left: m.left, right: m.right === m.left ? m.right.slice() : m.right };
+    if (random() < 0.6) colour(both, random);
+    put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: piece.drums.length + piece.bed.length > 20, hitKnown: true });
+  }
 }
 
 const CROSSED = 8, MIXES = 5;

@@ -1,6 +1,6 @@
 """Trains the small networks that hear hits, beats and presence, from what makeTraining.ts made.
 
-usage: [RESUME=WEIGHTS.json] [SIZE=CELLS] [RATE=HIGHEST] [SEED=N] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy, libopenblas0-pthread, without which it takes ten times as long)
+usage: [RESUME=WEIGHTS.json] [SIZE=CELLS] [RATE=HIGHEST] [SEED=N] [LENGTH=FRAMES] train.py hits|beat|speech OUT.json PROCESSOR-MINUTES DATA [DATA ...]     (Debian: python3-torch, python3-numpy, libopenblas0-pthread, without which it takes ten times as long)
 The network is a gated recurrent unit over band frames; src/core/hearing/gru.ts runs the same arithmetic.
 """
 import json, os, sys, time
@@ -77,6 +77,8 @@ def prepare(p, x):
 
 SIZE, CHUNK, BATCH = {'hits': (52, 240, 48), 'beat': (48, 700, 32), 'speech': (20, 450, 32)}[what]
 SIZE = int(os.environ.get('SIZE', SIZE))
+# longer stretches, fewer at a time: what a network has heard for half a minute must not lead it astray
+LENGTH = int(os.environ.get('LENGTH', CHUNK)); BATCH = max(4, BATCH * CHUNK // LENGTH); CHUNK = LENGTH
 data = [q for q in (prepare(p, x) for p, x in pieces) if q is not None]
 rng.shuffle(data := data)
 held = max(4, len(data) // 10); test, train = data[:held], data[held:]
