@@ -8,7 +8,7 @@ import { makeHop } from '../../src/core/audio/hop';
 import { BandFrame, BAND_COUNT, FLAT_COUNT } from '../../src/core/hearing/bandFrame';
 import { seeded } from '../../src/core/random';
 import { mixPiece, mixStems, renderStem, stillSound, type Mixed } from '../material/mix';
-import { DRUMS, makePiece, KITS, type Note } from '../material/score';
+import { DRUMS, makePiece, KITS, type Note, type Piece } from '../material/score';
 import { makeSpeech } from '../material/speech';
 import { ferryScore } from '../../src/core/ferry/score';
 import { renderVoice } from '../../src/core/ferry/synth';
@@ -59,6 +59,13 @@ function put(sound: { left: Float32Array; right: Float32Array }, truth: Omit<Mix
   offset += n;
 }
 
+/** A mix of a piece, as it is or through a room, a mixer and a cheap microphone. */
+function putPiece(m: Mixed, piece: Piece, beatKnown: boolean, random: (() => number) | null): void {
+  const { left, right, ...truth } = m, both = { left, right: right === left ? right.slice() : right };
+  if (random) colour(both, random);
+  put(both, { ...truth, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown, hitKnown: true });
+}
+
 /** One piece, or noise, or speech. */
 function one(seed: number): void {
   const random = seeded(seed * 7919 + 17);
@@ -81,9 +88,7 @@ function one(seed: number): void {
     const piece = makePiece(seed, { kit: KITS[Math.floor(random() * KITS.length)]! });
     const bedDb = random() < 0.22 ? -Infinity : -12 + 16 * random();
     const m = mixPiece(piece, { source: random() < 0.3 ? 'own' : 'gm', font: random() < 0.5 ? 0 : Math.floor(random() * 4), bedDb, peakDb: -50 * random() ** 1.5, ...(random() < 0.3 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.35 && { voiceDb: -8 + 12 * random() }), seed });
-    const both = { left: m.left, right: m.right === m.left ? m.right.slice() : m.right };
-    colour(both, random);
-    put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: piece.drums.length + (bedDb > -90 ? piece.bed.length : 0) > 20, hitKnown: true });
+    putPiece(m, piece, piece.drums.length + (bedDb > -90 ? piece.bed.length : 0) > 20, random);
   }
 }
 
@@ -95,9 +100,7 @@ function long(seed: number): void {
   for (const withBed of [false, true]) {
     if (!withBed && piece.drums.length <= 20) continue;
     const m = mixStems(drums, withBed ? bed : null, { bedDb: -10 + 13 * random(), peakDb: -40 * random() ** 1.5, ...(random() < 0.25 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.25 && { voiceDb: -8 + 8 * random() }), seed: 2 * seed + Number(withBed) });
-    const both = { left: m.left, right: m.right === m.left ? m.right.slice() : m.right };
-    if (random() < 0.6) colour(both, random);
-    put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: piece.drums.length + piece.bed.length > 20, hitKnown: true });
+    putPiece(m, piece, piece.drums.length + (withBed ? piece.bed.length : 0) > 20, random() < 0.6 ? random : null);
   }
 }
 
@@ -125,9 +128,7 @@ function crossed(seed: number): void {
     for (let k = 0; k < MIXES; k++) {
       const j = k < 2 ? i : Math.floor(random() * CROSSED), bed = parts[j]!.bed;
       const m = mixStems(drums, random() < 0.1 && drums.notes.length > 0 ? null : bed, { bedDb: -7 + 11 * random(), peakDb: -50 * random() ** 1.5, ...(random() < 0.2 && { room: 0.3 + 1.2 * random() }), ...(random() < 0.6 && { voiceDb: -10 + 12 * random() }), seed: (seed + i) * MIXES + k });
-      const both = { left: m.left, right: m.right === m.left ? m.right.slice() : m.right };
-      if (k % 2) colour(both, random);
-      put(both, { any: m.any, faint: m.faint, kick: m.kick, snare: m.snare, hat: m.hat, speech: m.speech, beats: piece.beats, downbeats: piece.downbeats, name: piece.style, beatKnown: j === i && piece.drums.length > 20, hitKnown: true });
+      putPiece(m, piece, j === i && piece.drums.length > 20, k % 2 ? random : null);
     }
   });
 }

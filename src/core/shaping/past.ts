@@ -54,9 +54,7 @@ export class Pasts {
     // What leaves the sum now is also what the part of a tick is taken of.
     const from = now - whole, gone = filled >= whole && whole > 0 ? rings[ring + (from < 0 ? from + n : from)]! : 0;
     let sum = whole > 0 ? f[of + SUM]! + x - gone : 0;
-    rings[ring + now] = x;
-    p[at + NEXT] = now + 1 === n ? 0 : now + 1;
-    if (filled < n) p[at + FILLED] = filled + 1;
+    this.#step(id, y, i);
     // Rounding must not add up over a night.
     if (now + 1 === n && whole > 0) {
       sum = 0;
