@@ -1,9 +1,8 @@
 import { STEP_NAMES, TAP_INDEX, type Shaping } from '../shaping/steps';
 import { RouteBank } from '../shaping/routeBank';
 import { parameterKey } from '../show/things';
-import type { Memory, Route, RouteGroup, Show } from '../show/types';
+import { COMBINES, type Combine, type Memory, type Route, type RouteGroup, type Show } from '../show/types';
 import type { Seconds } from '../units';
-import { combined, OP } from './combine';
 import { routeSignal } from './names';
 import { putValue, type ParameterRun, type ParameterStore } from './parameterStore';
 import { RowBoard, type RowAt } from './rowBoard';
@@ -14,6 +13,8 @@ export interface SignalAt { readonly slot: number; readonly usual: number; reado
 
 interface Run { readonly row: number; readonly route: Route; readonly slot: number; readonly usual: number; readonly bypassed: boolean; readonly target: ParameterRun | undefined; readonly shaping: Shaping }
 
+const OP: Readonly<Record<Combine, number>> = Object.fromEntries(COMBINES.map((c, i) => [c, i])) as Record<Combine, number>;
+const ADD = OP.add, SUBTRACT = OP.subtract, MULTIPLY = OP.multiply, GREATEST = OP.greatest, LEAST = OP.least, AVERAGE = OP.average, REPLACE = OP.replace;
 /** What a bypassed route still has: without these it would be no number between rest and reach. */
 const KEPT_IN_BYPASS = new Set(['strike', 'floor', 'fit', 'clamp']);
 
@@ -312,8 +313,17 @@ export class RouteBoard {
       if (oneByOne[row] && strength[slot]! > 0) this.#arrive(row, slot, target);
       const met = metAt[target]!++, op = ops[row]!, size = sizes[row]!;
       for (let k = 0; k < size; k++) {
-        const r = rest[target + k]!;
-        live[target + k] = combined(op, live[target + k]!, r, shaped, shaped * (colour[row] ? values[slot + k]! - r : span[at + k]!), met);
+        const r = rest[target + k]!, x = live[target + k]!;
+        const move = shaped * (colour[row] ? values[slot + k]! - r : span[at + k]!);
+        const v = r + move;
+        // In place: as a function that rows call too, its numbers became objects now and then.
+        live[target + k] = op === ADD ? x + move
+          : op === SUBTRACT ? x - move
+            : op === MULTIPLY ? x * (r !== 0 ? v / r : shaped)
+              : op === GREATEST ? (v > x ? v : x)
+                : op === LEAST ? (v < x ? v : x)
+                  : op === AVERAGE ? (x * met + v) / (met + 1)
+                    : op === REPLACE ? v : x;
       }
     }
   }

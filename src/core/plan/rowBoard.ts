@@ -1,9 +1,8 @@
 import { RouteBank } from '../shaping/routeBank';
 import type { Shaping } from '../shaping/steps';
 import { parameterKey } from '../show/things';
-import type { Route, Show } from '../show/types';
+import type { Combine, Route, Show } from '../show/types';
 import type { Seconds } from '../units';
-import { combined, OP } from './combine';
 import type { ParameterRun, ParameterStore } from './parameterStore';
 import type { SignalStore, VectorPlace } from './signalStore';
 
@@ -11,7 +10,7 @@ import type { SignalStore, VectorPlace } from './signalStore';
 export interface RowAt { readonly at: number; readonly points: number }
 
 /** One route that lays a row over a parameter: each of its points is shaped by a row of the bank of its own. */
-interface Laid { readonly route: Route; readonly from: RowAt; readonly first: number; readonly target: ParameterRun; readonly span: number; op: number; silent: boolean; more: number; lead: number }
+interface Laid { readonly route: Route; readonly from: RowAt; readonly first: number; readonly target: ParameterRun; readonly span: number; op: Combine; silent: boolean; more: number; lead: number }
 /** A parameter over which rows are laid, and where its values, one for each point, are written. */
 interface Covered { readonly target: ParameterRun; readonly at: number; readonly points: number; readonly laid: Laid[] }
 
@@ -57,7 +56,7 @@ export class RowBoard {
       this.#bank.set(first + i, shaping, usual);
     }
     if (keep) this.#kept.delete(route.id);
-    const laid: Laid = { route, from, first, target, span, op: OP[route.combine], silent: old?.silent ?? false, more: 1, lead };
+    const laid: Laid = { route, from, first, target, span, op: route.combine, silent: old?.silent ?? false, more: 1, lead };
     // A setting alone leaves the plan as it is.
     const at = this.#list.findIndex((l) => l.route.id === route.id);
     if (at >= 0) this.#list[at] = laid;
@@ -117,8 +116,16 @@ export class RowBoard {
         for (let k = 0; k < laid.length; k++) {
           const l = laid[k]!;
           if (l.silent) continue;
-          const y = this.#point(l, i, points);
-          x = combined(l.op, x, r, y, y * l.span, before);
+          const y = this.#point(l, i, points), move = y * l.span, v = r + move;
+          switch (l.op) {
+            case 'add': x += move; break;
+            case 'subtract': x -= move; break;
+            case 'multiply': x *= r !== 0 ? v / r : y; break;
+            case 'greatest': x = v > x ? v : x; break;
+            case 'least': x = v < x ? v : x; break;
+            case 'average': x = (x * before + v) / (before + 1); break;
+            case 'replace': x = v; break;
+          }
           before++;
         }
         vectors[at + i] = x < low ? low : x > high ? high : x;
