@@ -9,10 +9,23 @@ const zones = [
   { target: './src/data', from: ['./src/bridge', './src/engine', './src/ui', './src/app'] },
   { target: './src/ui', from: ['./src/bridge', './src/app'] },
   { target: './src/app', from: ['./src/bridge'] },
-].flatMap(({ target, from }) => from.map((f) => ({ target, from: f, message: 'Layers point one way: see docs/architecture.md.' })));
+].flatMap(({ target, from }) =>
+  from.map((f) => ({ target, from: f, message: 'Layers point one way: see docs/architecture.md.' })),
+);
 
 const config = [
-  { ignores: ['node_modules/', '.next/', 'public/', '.data/', '.cache/', 'next-env.d.ts', 'coverage/', 'src/core/kernels/assembly/'] },
+  {
+    ignores: [
+      'node_modules/',
+      '.next/',
+      'public/',
+      '.data/',
+      '.cache/',
+      'next-env.d.ts',
+      'coverage/',
+      'src/core/kernels/assembly/',
+    ],
+  },
   ...next,
   ...nextTypescript,
   {
@@ -29,14 +42,49 @@ const config = [
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
-      'no-restricted-imports': ['error', { patterns: [{ group: ['node:*', 'react', 'react-*', '@mui/*', 'three', 'next', 'next/*', 'dexie', 'ws'], message: 'src/core is pure: no interface, no Node, no drawing library.' }] }],
-      'no-restricted-globals': ['error', 'window', 'document', 'self', 'navigator', 'performance', 'process', 'Buffer', 'setTimeout', 'setInterval', 'requestAnimationFrame', 'localStorage', 'fetch', 'Date', 'crypto'],
-      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Randomness arrives as a seed.' }],
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['node:*', 'react', 'react-*', '@mui/*', 'three', 'next', 'next/*', 'dexie', 'ws'],
+              message: 'src/core is pure: no interface, no Node, no drawing library.',
+            },
+          ],
+        },
+      ],
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'self',
+        'navigator',
+        'performance',
+        'process',
+        'Buffer',
+        'setTimeout',
+        'setInterval',
+        'requestAnimationFrame',
+        'localStorage',
+        'fetch',
+        'Date',
+        'crypto',
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'Randomness arrives as a seed.' },
+      ],
     },
   },
   {
     // These three are rules of the React compiler, which is not used here: per-frame drawing reuses its scratch arrays on purpose.
-    rules: { 'react-hooks/purity': 'off', 'react-hooks/refs': 'off', 'react-hooks/immutability': 'off', 'react-hooks/exhaustive-deps': 'error', 'no-console': ['error', { allow: ['error', 'warn'] }] },
+    rules: {
+      'react-hooks/purity': 'off',
+      'react-hooks/refs': 'off',
+      'react-hooks/immutability': 'off',
+      'react-hooks/exhaustive-deps': 'error',
+      'no-console': ['error', { allow: ['error', 'warn'] }],
+    },
   },
   { files: ['scripts/**', 'e2e/**', 'src/bridge/main.ts'], rules: { 'no-console': 'off' } },
 ];

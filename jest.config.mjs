@@ -1,8 +1,27 @@
-const swc = ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }];
-const shared = { transform: { '^.+\\.(t|j)sx?$': swc }, transformIgnorePatterns: ['/node_modules/(?!(three|immer)/)'], testEnvironment: 'node', extensionsToTreatAsEsm: [] };
+const swc = [
+  '@swc/jest',
+  {
+    jsc: {
+      target: 'es2022',
+      parser: { syntax: 'typescript', tsx: true },
+      transform: { react: { runtime: 'automatic' } },
+    },
+    module: { type: 'commonjs' },
+  },
+];
+const shared = {
+  transform: { '^.+\\.(t|j)sx?$': swc },
+  transformIgnorePatterns: ['/node_modules/(?!(three|immer)/)'],
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: [],
+};
 const config = {
   projects: [
-    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'] },
+    {
+      ...shared,
+      displayName: 'unit',
+      testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'],
+    },
     { ...shared, displayName: 'e2e', testMatch: ['<rootDir>/e2e/**/*.test.ts'] },
   ],
   testTimeout: 240000,

@@ -7,16 +7,39 @@ import type { ElementHandle } from 'puppeteer-core';
 import { writeWav } from '../src/core/audio/wav';
 import { closeScreens } from './board';
 import { withFerry } from './stage';
-import { named, openMenu, openShowFile, press, textOf, undo, until, type Server, type Visit } from './support';
+import {
+  named,
+  openMenu,
+  openShowFile,
+  press,
+  textOf,
+  undo,
+  until,
+  type Server,
+  type Visit,
+} from './support';
 
 let server: Server;
 let v: Visit;
 const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-files-'));
-withFerry((s, first) => { server = s; v = first; });
-const show = (): Promise<string> => v.page.evaluate(() => new Promise<string>((done) => {
-  const open = indexedDB.open('batucada');
-  open.onsuccess = () => { const get = open.result.transaction('shows').objectStore('shows').getAll(); get.onsuccess = () => { open.result.close(); done(JSON.stringify(get.result.map((k: { show: unknown }) => k.show))); }; };
-}));
+withFerry((s, first) => {
+  server = s;
+  v = first;
+});
+const show = (): Promise<string> =>
+  v.page.evaluate(
+    () =>
+      new Promise<string>((done) => {
+        const open = indexedDB.open('batucada');
+        open.onsuccess = () => {
+          const get = open.result.transaction('shows').objectStore('shows').getAll();
+          get.onsuccess = () => {
+            open.result.close();
+            done(JSON.stringify(get.result.map((k: { show: unknown }) => k.show)));
+          };
+        };
+      }),
+  );
 
 describe('keeping', () => {
   it('restores an edited show after a reload, with what can be undone', async () => {
@@ -27,20 +50,29 @@ describe('keeping', () => {
     await v.page.keyboard.press('ArrowUp');
     await until('it saved', async () => (await show()).includes('"tilt":1'));
     await v.page.reload({ waitUntil: 'load' });
-    await until('the tilt again', async () => (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('1.0°'));
+    await until('the tilt again', async () =>
+      (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('1.0°'),
+    );
     await named(v.page, 'slider', 'tilt at rest');
     await undo(v.page);
-    await until('it undone after the reload', async () => (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.5°') || (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.0°'));
+    await until(
+      'it undone after the reload',
+      async () =>
+        (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.5°') ||
+        (await textOf(v.page, '[role=group][aria-label=tilt]')).includes('rests at0.0°'),
+    );
   });
 
   it('a field with a name undoes what was typed in it, and otherwise leaves undo to the show', async () => {
     await v.page.keyboard.press('3');
-    const tilt = (): Promise<string> => textOf(v.page, '[role=slider][aria-label="tilt at rest"]'), rested = await tilt();
+    const tilt = (): Promise<string> => textOf(v.page, '[role=slider][aria-label="tilt at rest"]'),
+      rested = await tilt();
     await (await named(v.page, 'slider', 'tilt at rest')).focus();
     await v.page.keyboard.press('ArrowUp');
     await until('a step', async () => (await tilt()) !== rested);
     await press(v.page, 'button', 'Screens …');
-    const field = await named(v.page, 'textbox', 'Name of the screen') as ElementHandle<HTMLInputElement>, value = (): Promise<string> => field.evaluate((e) => e.value);
+    const field = (await named(v.page, 'textbox', 'Name of the screen')) as ElementHandle<HTMLInputElement>,
+      value = (): Promise<string> => field.evaluate((e) => e.value);
     const name = await value();
     await field.focus();
     await undo(v.page);
@@ -50,7 +82,9 @@ describe('keeping', () => {
     await until('the typing undone', async () => {
       if ((await value()) === name) return true;
       // What a key does to text is the driver's to say; it comes to nothing when the page takes the key.
-      await v.page.keyboard.down('Control'); await v.page.keyboard.press('z', { commands: ['undo'] }); await v.page.keyboard.up('Control');
+      await v.page.keyboard.down('Control');
+      await v.page.keyboard.press('z', { commands: ['undo'] });
+      await v.page.keyboard.up('Control');
       return false;
     });
     await field.type('new');
@@ -66,7 +100,9 @@ describe('keeping', () => {
     await openMenu(v.page, 'Show menu');
     await press(v.page, 'menuitem', 'Save to a file');
     // Five stems of 4 MB each; the browser first makes an empty file.
-    const file = await until('the whole file', () => readdirSync(folder).find((f) => f.endsWith('.batucada') && statSync(path.join(folder, f)).size > 20e6));
+    const file = await until('the whole file', () =>
+      readdirSync(folder).find((f) => f.endsWith('.batucada') && statSync(path.join(folder, f)).size > 20e6),
+    );
     const before = (JSON.parse(await show()) as unknown[]).length;
     await openShowFile(v.page, path.join(folder, file));
     await until('a second show', async () => (JSON.parse(await show()) as unknown[]).length === before + 1);
@@ -74,12 +110,26 @@ describe('keeping', () => {
   });
 
   it('refuses what is corrupt, foreign or empty in words, and changes nothing', async () => {
-    const good = readFileSync(path.join(folder, readdirSync(folder).find((f) => f.endsWith('.batucada'))!));
+    const good = readFileSync(
+      path.join(
+        folder,
+        readdirSync(folder).find((f) => f.endsWith('.batucada'))!,
+      ),
+    );
     const bad: [string, Buffer, string][] = [
       ['foreign.batucada', Buffer.from('%PDF-1.7 not a show'), 'not a Batucada show'],
       ['empty.batucada', Buffer.alloc(0), 'empty'],
       ['cut.batucada', good.subarray(0, 5000), 'damaged'],
-      ['twisted.batucada', (() => { const b = Buffer.from(good); const at = b.indexOf('RIFF') + 5000; b.fill(0x55, at, at + 64); return b; })(), 'damaged'],
+      [
+        'twisted.batucada',
+        (() => {
+          const b = Buffer.from(good);
+          const at = b.indexOf('RIFF') + 5000;
+          b.fill(0x55, at, at + 64);
+          return b;
+        })(),
+        'damaged',
+      ],
     ];
     const before = await show();
     for (const [name, bytes, word] of bad) {
@@ -98,16 +148,32 @@ describe('keeping', () => {
     await press(v.page, 'menuitem', 'A sound file …');
     await (await chooser).accept([path.join(folder, 'broken.mp3')]);
     await until('words', async () => (await textOf(v.page, 'body')).includes('cannot be played'));
-    expect(await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent))).toEqual(['Deck stems', 'Host’s voice', 'Bell tune']);
+    expect(await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent))).toEqual([
+      'Deck stems',
+      'Host’s voice',
+      'Bell tune',
+    ]);
   });
 
   it('removes kept shows with the files that only they had, and puts back what was not meant', async () => {
-    const files = (): Promise<string[]> => v.page.evaluate(() => new Promise<string[]>((done) => {
-      const open = indexedDB.open('batucada');
-      open.onsuccess = () => { const get = open.result.transaction('media').objectStore('media').getAllKeys(); get.onsuccess = () => { open.result.close(); done(get.result as string[]); }; };
-    }));
-    const names = async (): Promise<string[]> => (JSON.parse(await show()) as { name: string }[]).map((s) => s.name).sort();
-    const own = writeWav([new Float32Array(48000).fill(0.25)], 48000, 16), hash = createHash('sha256').update(own).digest('hex');
+    const files = (): Promise<string[]> =>
+      v.page.evaluate(
+        () =>
+          new Promise<string[]>((done) => {
+            const open = indexedDB.open('batucada');
+            open.onsuccess = () => {
+              const get = open.result.transaction('media').objectStore('media').getAllKeys();
+              get.onsuccess = () => {
+                open.result.close();
+                done(get.result as string[]);
+              };
+            };
+          }),
+      );
+    const names = async (): Promise<string[]> =>
+      (JSON.parse(await show()) as { name: string }[]).map((s) => s.name).sort();
+    const own = writeWav([new Float32Array(48000).fill(0.25)], 48000, 16),
+      hash = createHash('sha256').update(own).digest('hex');
     writeFileSync(path.join(folder, 'own.wav'), own);
     const [shows, before] = [await names(), await files()];
     await openMenu(v.page, 'Show menu');
@@ -118,11 +184,21 @@ describe('keeping', () => {
     const chooser = v.page.waitForFileChooser();
     await press(v.page, 'menuitem', 'A sound file …');
     await (await chooser).accept([path.join(folder, 'own.wav')]);
-    await until('its sound kept', async () => (await files()).includes(hash) && (await show()).includes(hash));
-    const list = async (): Promise<void> => { await openMenu(v.page, 'Show menu'); await press(v.page, 'menuitem', 'Shows in this browser …'); await named(v.page, 'dialog', 'Shows in this browser'); };
+    await until(
+      'its sound kept',
+      async () => (await files()).includes(hash) && (await show()).includes(hash),
+    );
+    const list = async (): Promise<void> => {
+      await openMenu(v.page, 'Show menu');
+      await press(v.page, 'menuitem', 'Shows in this browser …');
+      await named(v.page, 'dialog', 'Shows in this browser');
+    };
     await list();
     await press(v.page, 'button', 'Open Night Ferry');
-    await until('the ferry', async () => (await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.length)) === 3);
+    await until(
+      'the ferry',
+      async () => (await v.page.$$eval('[aria-label=Inputs] h3', (all) => all.length)) === 3,
+    );
     // The one that is open cannot be removed.
     await list();
     expect(await v.page.$$eval('[role=dialog] li', (all) => all.length)).toBe(shows.length);
@@ -134,7 +210,9 @@ describe('keeping', () => {
     await list();
     await press(v.page, 'button', 'Remove New show');
     await press(v.page, 'button', 'Remove 1, and close');
-    await until('words', async () => (await textOf(v.page, 'body')).includes('One show is removed, and 96 kB of files with it.'));
+    await until('words', async () =>
+      (await textOf(v.page, 'body')).includes('One show is removed, and 96 kB of files with it.'),
+    );
     expect(await names()).toEqual(shows);
     // The other shows’ sounds are all there yet.
     expect((await files()).sort()).toEqual([...before].sort());
@@ -144,20 +222,37 @@ describe('keeping', () => {
     const client = await v.page.createCDPSession();
     await client.send('Storage.overrideQuotaForOrigin', { origin: new URL(server.url).origin, quotaSize: 1 });
     // The browser counts with the room that it had for a while yet.
-    await until('the store to refuse', () => v.page.evaluate(() => new Promise<boolean>((refused) => {
-      const open = indexedDB.open('filler');
-      open.onupgradeneeded = () => { open.result.createObjectStore('x'); };
-      open.onerror = () => refused(true);
-      open.onsuccess = () => {
-        const t = open.result.transaction('x', 'readwrite');
-        t.objectStore('x').put(new Uint8Array(24e6), 1);
-        t.oncomplete = () => { open.result.close(); refused(false); };
-        t.onabort = () => { open.result.close(); refused(true); };
-      };
-    })));
+    await until('the store to refuse', () =>
+      v.page.evaluate(
+        () =>
+          new Promise<boolean>((refused) => {
+            const open = indexedDB.open('filler');
+            open.onupgradeneeded = () => {
+              open.result.createObjectStore('x');
+            };
+            open.onerror = () => refused(true);
+            open.onsuccess = () => {
+              const t = open.result.transaction('x', 'readwrite');
+              t.objectStore('x').put(new Uint8Array(24e6), 1);
+              t.oncomplete = () => {
+                open.result.close();
+                refused(false);
+              };
+              t.onabort = () => {
+                open.result.close();
+                refused(true);
+              };
+            };
+          }),
+      ),
+    );
     await v.page.keyboard.press('1');
-    writeFileSync(path.join(folder, 'long.wav'), writeWav([new Float32Array(48000 * 120).fill(0.1)], 48000, 24));
-    const inputs = (): Promise<(string | null)[]> => v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent));
+    writeFileSync(
+      path.join(folder, 'long.wav'),
+      writeWav([new Float32Array(48000 * 120).fill(0.1)], 48000, 24),
+    );
+    const inputs = (): Promise<(string | null)[]> =>
+      v.page.$$eval('[aria-label=Inputs] h3', (all) => all.map((e) => e.textContent));
     const before = await inputs();
     const add = async (): Promise<void> => {
       await openMenu(v.page, '+ input');
@@ -166,13 +261,17 @@ describe('keeping', () => {
       await (await chooser).accept([path.join(folder, 'long.wav')]);
     };
     await add();
-    await until('words', async () => (await textOf(v.page, 'body')).includes('store is full. Save the show to a file now'));
+    await until('words', async () =>
+      (await textOf(v.page, 'body')).includes('store is full. Save the show to a file now'),
+    );
     expect(await inputs()).toEqual(before);
     for (const old of readdirSync(folder)) if (old.endsWith('.batucada')) rmSync(path.join(folder, old));
     await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
     await openMenu(v.page, 'Show menu');
     await press(v.page, 'menuitem', 'Save to a file');
-    await until('the whole file', () => readdirSync(folder).find((f) => f.endsWith('.batucada') && statSync(path.join(folder, f)).size > 20e6));
+    await until('the whole file', () =>
+      readdirSync(folder).find((f) => f.endsWith('.batucada') && statSync(path.join(folder, f)).size > 20e6),
+    );
     // Room again: the same sound is taken.
     await client.send('Storage.overrideQuotaForOrigin', { origin: new URL(server.url).origin });
     await add();
@@ -188,8 +287,13 @@ describe('keeping', () => {
     await second.bringToFront();
     await press(second, 'button', 'Take it over here');
     await named(second, 'button', '2 Route');
-    await until('the first to stand aside', async () => (await textOf(v.page, 'h1')) === 'The show runs in another window');
-    await until('the lamps to follow', async () => (await textOf(second, '[aria-label=Signs]')).includes('Lamps good'));
+    await until(
+      'the first to stand aside',
+      async () => (await textOf(v.page, 'h1')) === 'The show runs in another window',
+    );
+    await until('the lamps to follow', async () =>
+      (await textOf(second, '[aria-label=Signs]')).includes('Lamps good'),
+    );
     await second.close();
   });
 });

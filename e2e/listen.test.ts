@@ -4,7 +4,20 @@ import os from 'node:os';
 import path from 'node:path';
 import { writeWav } from '../src/core/audio/wav';
 import { withFerry } from './stage';
-import { microphoneFile, named, openMenu, playFerry, press, tap, textOf, undo, until, visit, type Server, type Visit } from './support';
+import {
+  microphoneFile,
+  named,
+  openMenu,
+  playFerry,
+  press,
+  tap,
+  textOf,
+  undo,
+  until,
+  visit,
+  type Server,
+  type Visit,
+} from './support';
 
 let server: Server;
 let v: Visit;
@@ -14,8 +27,21 @@ withFerry(async (s, first) => {
   v = first;
   await press(v.page, 'button', '1 Listen');
 });
-const position = async (): Promise<number> => Number(/([\d.]+) \//.exec(await textOf(v.page, '[aria-label=Playing]'))?.[1] ?? NaN);
-const tone = (hz: number, amplitude: number): Buffer => Buffer.from(writeWav([Float32Array.from({ length: 48000 * 2 }, (_, i) => amplitude * Math.sin((2 * Math.PI * hz * i) / 48000))], 48000, 16));
+const position = async (): Promise<number> =>
+  Number(/([\d.]+) \//.exec(await textOf(v.page, '[aria-label=Playing]'))?.[1] ?? NaN);
+const tone = (hz: number, amplitude: number): Buffer =>
+  Buffer.from(
+    writeWav(
+      [
+        Float32Array.from(
+          { length: 48000 * 2 },
+          (_, i) => amplitude * Math.sin((2 * Math.PI * hz * i) / 48000),
+        ),
+      ],
+      48000,
+      16,
+    ),
+  );
 async function addSound(name: string, bytes: Buffer): Promise<void> {
   writeFileSync(path.join(folder, name), bytes);
   await openMenu(v.page, '+ input');
@@ -24,8 +50,19 @@ async function addSound(name: string, bytes: Buffer): Promise<void> {
   await (await chooser).accept([path.join(folder, name)]);
 }
 /** The strip of an input, as it reads. */
-const strip = (name: string): Promise<string> => v.page.$$eval('[aria-label=Inputs] h3', (all, n) => all.find((e) => e.textContent === n)?.parentElement?.parentElement?.textContent ?? '', name);
-const loudness = async (name: string): Promise<number> => Number(/−?([\d.]+) dBFS/.exec(await strip(name))?.[0]?.replace('−', '-').replace(' dBFS', '') ?? NaN);
+const strip = (name: string): Promise<string> =>
+  v.page.$$eval(
+    '[aria-label=Inputs] h3',
+    (all, n) => all.find((e) => e.textContent === n)?.parentElement?.parentElement?.textContent ?? '',
+    name,
+  );
+const loudness = async (name: string): Promise<number> =>
+  Number(
+    /−?([\d.]+) dBFS/
+      .exec(await strip(name))?.[0]
+      ?.replace('−', '-')
+      .replace(' dBFS', '') ?? NaN,
+  );
 
 describe('playing', () => {
   it('pauses and goes on with the space bar, and stands where it was', async () => {
@@ -33,10 +70,18 @@ describe('playing', () => {
     await v.page.keyboard.press('Space');
     await named(v.page, 'button', 'Play');
     let at = -1;
-    await until('it to stand', async () => { const before = at; at = await position(); await new Promise((r) => setTimeout(r, 200)); return at === before; });
+    await until('it to stand', async () => {
+      const before = at;
+      at = await position();
+      await new Promise((r) => setTimeout(r, 200));
+      return at === before;
+    });
     expect(await strip('Deck stems')).toContain('paused');
     await v.page.keyboard.press('Space');
-    await until('it to go on from there', async () => { const p = await position(); return p > at && p < at + 5; });
+    await until('it to go on from there', async () => {
+      const p = await position();
+      return p > at && p < at + 5;
+    });
   });
   it('is sought by keyboard, and Home goes to the start', async () => {
     const slider = await named(v.page, 'slider', 'Position');
@@ -74,11 +119,16 @@ describe('inputs', () => {
     await trim.focus();
     await v.page.keyboard.press('Enter');
     await v.page.keyboard.type('900');
-    await until('words', async () => (await textOf(v.page, '[role=alert]')).includes('A number from −60.0 dB to 24.0 dB'));
+    await until('words', async () =>
+      (await textOf(v.page, '[role=alert]')).includes('A number from −60.0 dB to 24.0 dB'),
+    );
     await v.page.keyboard.press('Enter');
     expect(await textOf(v.page, '[aria-label="Trim of steady"]')).toBe('−12.0 dB');
   });
-  it.each([['whisper.wav', 0.002, 'very quiet', 'Raise the trim'], ['loud.wav', 4, 'clipping', 'cut off at full scale']])('names the health of %s and its remedy', async (name, amplitude, word, remedy) => {
+  it.each([
+    ['whisper.wav', 0.002, 'very quiet', 'Raise the trim'],
+    ['loud.wav', 4, 'clipping', 'cut off at full scale'],
+  ])('names the health of %s and its remedy', async (name, amplitude, word, remedy) => {
     await addSound(name, tone(300, amplitude));
     const title = name.replace('.wav', '');
     await until(`it to be called ${word}`, async () => (await strip(title)).includes(word));
@@ -86,8 +136,11 @@ describe('inputs', () => {
     await press(v.page, 'button', 'remove');
     await until('it gone', async () => (await strip(title)) === '');
   });
-  it('changing an input\'s source keeps what listens to it', async () => {
-    await v.page.$$eval('[aria-label=Inputs] h3', (all) => { const e = all.find((x) => x.textContent === 'Deck stems'); e!.parentElement!.parentElement!.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true })); });
+  it("changing an input's source keeps what listens to it", async () => {
+    await v.page.$$eval('[aria-label=Inputs] h3', (all) => {
+      const e = all.find((x) => x.textContent === 'Deck stems');
+      e!.parentElement!.parentElement!.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true }));
+    });
     const ears = await v.page.$$eval('[aria-label=Ears] h3', (all) => all.length);
     await openMenu(v.page, 'change');
     const chooser = v.page.waitForFileChooser();
@@ -97,7 +150,12 @@ describe('inputs', () => {
     await until('the new source', async () => (await strip('low')).includes('file, loops'));
     expect(await v.page.$$eval('[aria-label=Ears] h3', (all) => all.length)).toBe(ears);
     await v.page.keyboard.press('2');
-    await until('the ferry to follow it', async () => Number.parseFloat((await textOf(v.page, '[data-parameter="ferry/height"]')).replace('height', '')) > 15);
+    await until(
+      'the ferry to follow it',
+      async () =>
+        Number.parseFloat((await textOf(v.page, '[data-parameter="ferry/height"]')).replace('height', '')) >
+        15,
+    );
     await v.page.keyboard.press('1');
   });
 });
@@ -112,19 +170,31 @@ async function tryEar(group: string, name: string): Promise<void> {
   await until('it to be tried', async () => (await trying()).includes('tried on the sound'));
 }
 /** Picks an input by its title. */
-const pick = (name: string): Promise<void> => v.page.$$eval('[aria-label=Inputs] h3 button', (all, n) => { (all.find((e) => e.textContent === n) as HTMLElement).click(); }, name);
+const pick = (name: string): Promise<void> =>
+  v.page.$$eval(
+    '[aria-label=Inputs] h3 button',
+    (all, n) => {
+      (all.find((e) => e.textContent === n) as HTMLElement).click();
+    },
+    name,
+  );
 
 describe('ears', () => {
   it('are tried, kept, renamed, and removed; each is one undo', async () => {
     await tryEar('How loud', 'Peak');
     await press(v.page, 'button', 'Keep only');
     await press(v.page, 'button', 'rename');
-    await v.page.keyboard.down('Control'); await v.page.keyboard.press('a'); await v.page.keyboard.up('Control');
+    await v.page.keyboard.down('Control');
+    await v.page.keyboard.press('a');
+    await v.page.keyboard.up('Control');
     await v.page.keyboard.type('Everything');
     await v.page.keyboard.press('Enter');
     await named(v.page, 'group', 'Everything');
     await press(v.page, 'button', 'Remove Everything');
-    await until('it gone', async () => (await v.page.$('[aria-label=Ears] [aria-label=Everything]')) === null);
+    await until(
+      'it gone',
+      async () => (await v.page.$('[aria-label=Ears] [aria-label=Everything]')) === null,
+    );
     await undo(v.page);
     await named(v.page, 'group', 'Everything');
   });
@@ -132,13 +202,15 @@ describe('ears', () => {
     const ears = await v.page.$$eval('[aria-label=Ears] h3', (all) => all.length);
     await tryEar('A range', 'High, 4–12 kHz');
     // Its trace reaches back to the left edge although it is only now there.
-    await until('ink at the far left of its trace', () => v.page.$$eval('[aria-label^="New ear"] canvas', (all) => {
-      const c = all[0] as HTMLCanvasElement;
-      const px = c.getContext('2d')!.getImageData(2, 0, 4, c.height).data;
-      let ink = 0;
-      for (let i = 3; i < px.length; i += 4) if (px[i]! > 0) ink++;
-      return ink > 0;
-    }));
+    await until('ink at the far left of its trace', () =>
+      v.page.$$eval('[aria-label^="New ear"] canvas', (all) => {
+        const c = all[0] as HTMLCanvasElement;
+        const px = c.getContext('2d')!.getImageData(2, 0, 4, c.height).data;
+        let ink = 0;
+        for (let i = 3; i < px.length; i += 4) if (px[i]! > 0) ink++;
+        return ink > 0;
+      }),
+    );
     await v.page.keyboard.press('Escape');
     await until('it dropped', async () => (await trying()) === '');
     expect(await v.page.$$eval('[aria-label=Ears] h3', (all) => all.length)).toBe(ears);
@@ -149,9 +221,15 @@ describe('ears', () => {
     await edge.focus();
     const before = Number(await edge.evaluate((e) => e.getAttribute('aria-valuenow')));
     for (let i = 0; i < 5; i++) await v.page.keyboard.press('ArrowRight');
-    await until('it further up', async () => Number(await edge.evaluate((e) => e.getAttribute('aria-valuenow'))) > before * 1.08);
+    await until(
+      'it further up',
+      async () => Number(await edge.evaluate((e) => e.getAttribute('aria-valuenow'))) > before * 1.08,
+    );
     await press(v.page, 'button', 'Keep and move something');
-    await until('its five bands among the signals', async () => (await v.page.$$('[data-column=signals] [data-signal*="/"]')).length === 5);
+    await until(
+      'its five bands among the signals',
+      async () => (await v.page.$$('[data-column=signals] [data-signal*="/"]')).length === 5,
+    );
     await v.page.keyboard.press('1');
   });
 });
@@ -165,13 +243,18 @@ describe('other sounds', () => {
     await tryEar('What it is like', 'Pitch');
     await until('A4', async () => (await trying()).includes('A4'));
     await press(v.page, 'button', 'Keep only');
-    await until('an ear that says so', async () => (await textOf(v.page, '[aria-label="Sine · pitch"]')).includes('A4'));
+    await until('an ear that says so', async () =>
+      (await textOf(v.page, '[aria-label="Sine · pitch"]')).includes('A4'),
+    );
   });
   it('a mix is the sum of its parts', async () => {
     await openMenu(v.page, '+ input');
     await press(v.page, 'menuitem', 'A mix of inputs');
     await named(v.page, 'group', 'Mix');
-    for (const part of ['low', 'Host’s voice', 'steady']) { const e = await v.page.$(`input[aria-label="${part} in the mix"]`); if (e) await e.evaluate((x) => (x as HTMLInputElement).click()); }
+    for (const part of ['low', 'Host’s voice', 'steady']) {
+      const e = await v.page.$(`input[aria-label="${part} in the mix"]`);
+      if (e) await e.evaluate((x) => (x as HTMLInputElement).click());
+    }
     await until('only the tone', async () => Math.abs((await loudness('Mix')) + 18) < 0.3);
     const gain = await named(v.page, 'slider', 'Gain of Sine in the mix');
     await gain.focus();
@@ -191,7 +274,9 @@ describe('other sounds', () => {
     await tap(v.page, 'input[aria-label="Automatic gain of Sine"]');
     // To an RMS of −20 dBFS, 23 dB above −43; it rises by 3 dB a second.
     await until('it raised', async () => (await loudness('Sine')) > -30, 20000);
-    expect(Number.parseFloat((await textOf(v.page, '[aria-label="Automatic gain of Sine now"]')).replace('+', ''))).toBeGreaterThan(8);
+    expect(
+      Number.parseFloat((await textOf(v.page, '[aria-label="Automatic gain of Sine now"]')).replace('+', '')),
+    ).toBeGreaterThan(8);
   });
   it('a keyboard gives notes: each an event, to everything that follows it', async () => {
     await openMenu(v.page, '+ input');
@@ -210,7 +295,9 @@ describe('other sounds', () => {
     await press(v.page, 'menuitem', 'A sound file …');
     await (await chooser).accept([path.join(folder, 'bells.wav'), path.join(folder, 'bells.mid')]);
     await named(v.page, 'group', 'bells');
-    await until('its notes', async () => (await strip('bells · notes')).includes('notes of a file, with bells'));
+    await until('its notes', async () =>
+      (await strip('bells · notes')).includes('notes of a file, with bells'),
+    );
   });
   it('the sound of a tab or window comes in, once the browser has shared it', async () => {
     await openMenu(v.page, '+ input');
@@ -222,7 +309,11 @@ describe('other sounds', () => {
   it('an empty room sets the floors of what follows an input, and one undo takes them back', async () => {
     await pick('low');
     await press(v.page, 'button', 'empty room');
-    await until('words about it', async () => (await textOf(v.page, 'body')).includes('set just above the room'), 20000);
+    await until(
+      'words about it',
+      async () => (await textOf(v.page, 'body')).includes('set just above the room'),
+      20000,
+    );
     await undo(v.page);
   });
   it('a file that is no MIDI is refused in words, and nothing is added', async () => {
@@ -243,19 +334,39 @@ describe('the tempo', () => {
     try {
       await playFerry(other.page);
       await press(other.page, 'button', 'Tempo: who owns it');
-      await until('who owns it', () => other.page.$$eval('[role=combobox]', (all) => { const e = all.find((x) => x.getAttribute('aria-label') === 'owned by'); e?.dispatchEvent(new MouseEvent('mousedown', { bubbles: true })); return e !== undefined; }));
+      await until('who owns it', () =>
+        other.page.$$eval('[role=combobox]', (all) => {
+          const e = all.find((x) => x.getAttribute('aria-label') === 'owned by');
+          e?.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
+          return e !== undefined;
+        }),
+      );
       await press(other.page, 'option', 'found by listening');
-      await until('that the tempo is found', async () => (await textOf(other.page, 'header')).includes('found'));
+      await until('that the tempo is found', async () =>
+        (await textOf(other.page, 'header')).includes('found'),
+      );
       // The demo's own: 112.5, or half or twice as much.
       const bpm = async (): Promise<number> => Number.parseFloat(await textOf(other.page, 'header'));
-      await until('the tempo of the demo', async () => { const x = await bpm(); return [1, 0.5, 2].some((f) => Math.abs(x / (112.5 * f) - 1) < 0.015); }, 40000);
+      await until(
+        'the tempo of the demo',
+        async () => {
+          const x = await bpm();
+          return [1, 0.5, 2].some((f) => Math.abs(x / (112.5 * f) - 1) < 0.015);
+        },
+        40000,
+      );
       expect(other.noise).toEqual([]);
-    } finally { await other.close(); }
+    } finally {
+      await other.close();
+    }
   });
-  it('is owned by one: typed, halved and doubled by a key, or the files\' own again', async () => {
+  it("is owned by one: typed, halved and doubled by a key, or the files' own again", async () => {
     await press(v.page, 'button', 'Tempo: who owns it');
     const choose = async (name: string): Promise<void> => {
-      await v.page.$$eval('[role=combobox]', (all) => { const e = all.find((x) => x.getAttribute('aria-label') === 'owned by'); e!.dispatchEvent(new MouseEvent('mousedown', { bubbles: true })); });
+      await v.page.$$eval('[role=combobox]', (all) => {
+        const e = all.find((x) => x.getAttribute('aria-label') === 'owned by');
+        e!.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
+      });
       await press(v.page, 'option', name);
     };
     await choose('typed');
@@ -264,7 +375,11 @@ describe('the tempo', () => {
     await v.page.keyboard.press('Enter');
     await v.page.keyboard.type('90');
     await v.page.keyboard.press('Enter');
-    await until('90 in the roda', async () => (await textOf(v.page, 'header')).includes('90') && (await textOf(v.page, 'header')).includes('typed'));
+    await until(
+      '90 in the roda',
+      async () =>
+        (await textOf(v.page, 'header')).includes('90') && (await textOf(v.page, 'header')).includes('typed'),
+    );
     // What was typed in is gone, and the focus with it: it goes back into the menu.
     await (await named(v.page, 'slider', 'Tempo')).focus();
     await v.page.keyboard.press('Escape');
@@ -276,19 +391,31 @@ describe('the tempo', () => {
 
 describe('a live input', () => {
   it('is found by a clap, and a stretch of what it heard plays as if live', async () => {
-    const mic = await visit(server.url, { autoplay: true, microphone: microphoneFile([[0, 0.7, 0], [900, 0.05, 0.8]]) });
+    const mic = await visit(server.url, {
+      autoplay: true,
+      microphone: microphoneFile([
+        [0, 0.7, 0],
+        [900, 0.05, 0.8],
+      ]),
+    });
     try {
       await press(mic.page, 'button', 'Use a microphone');
       await named(mic.page, 'button', '+ input');
       await openMenu(mic.page, '+ input');
       await press(mic.page, 'menuitem', 'Clap: find the microphone …');
-      await until('one that heard it', async () => (await textOf(mic.page, '[role=dialog] [role=status]')).includes('heard you best'));
+      await until('one that heard it', async () =>
+        (await textOf(mic.page, '[role=dialog] [role=status]')).includes('heard you best'),
+      );
       await press(mic.page, 'button', 'Close');
       await until('the dialogue gone', async () => (await mic.page.$('[role=dialog]')) === null);
       await press(mic.page, 'button', 'recordings');
       await press(mic.page, 'button', 'Keep beside it');
-      await until('the recording', async () => (await textOf(mic.page, '[aria-label=Inputs]')).includes('Microphone, recorded'));
+      await until('the recording', async () =>
+        (await textOf(mic.page, '[aria-label=Inputs]')).includes('Microphone, recorded'),
+      );
       expect(mic.noise).toEqual([]);
-    } finally { await mic.close(); }
+    } finally {
+      await mic.close();
+    }
   });
 });

@@ -14,6 +14,8 @@ describe('a long night, run fast', () => {
         // Machine code that the browser still makes takes some tenths of a megabyte; one picture's own memory would be more.
         expect(night.grownBytes).toBeLessThan(1_000_000);
       }
-    } finally { await server.stop(); }
+    } finally {
+      await server.stop();
+    }
   }, 480000);
 });

@@ -10,7 +10,15 @@ withFerry(async (_, first) => {
   await v.page.waitForSelector('[data-parameter="ferry/height"]');
 });
 /** The number that a parameter's row shows, in its unit. */
-const now = async (key: string): Promise<number> => Number.parseFloat((await v.page.$eval(`[data-parameter="${key}"]`, (e) => [...e.querySelectorAll('span')].at(-1)?.textContent ?? '')).replace('−', '-'));
+const now = async (key: string): Promise<number> =>
+  Number.parseFloat(
+    (
+      await v.page.$eval(
+        `[data-parameter="${key}"]`,
+        (e) => [...e.querySelectorAll('span')].at(-1)?.textContent ?? '',
+      )
+    ).replace('−', '-'),
+  );
 const bench = (): Promise<string> => textOf(v.page, '[aria-label=Bench]');
 async function addMaker(kind: string, help: string): Promise<void> {
   await openMenu(v.page, '+ maker');
@@ -22,21 +30,37 @@ async function route(signal: string, thing: string, parameter: string): Promise<
   await v.page.keyboard.press('3');
   await press(v.page, 'button', thing);
   await openMenu(v.page, `+ move this: ${thing.split(/ (?:still|\d)/)[0]} · ${parameter}`);
-  await v.page.$$eval('[role=menuitem]', (all, name) => { (all.find((e) => (e.textContent ?? '').startsWith(name)) as HTMLElement).click(); }, signal);
+  await v.page.$$eval(
+    '[role=menuitem]',
+    (all, name) => {
+      (all.find((e) => (e.textContent ?? '').startsWith(name)) as HTMLElement).click();
+    },
+    signal,
+  );
   await until('its bench', async () => (await bench()).includes(parameter));
   await v.page.keyboard.press('2');
 }
 
 /** First number of each maker's state, as the browser's own store has it. */
 function rememberedMakers(): Promise<number[]> {
-  return v.page.evaluate(() => new Promise<number[]>((done, fail) => {
-    const open = indexedDB.open('batucada');
-    open.onerror = () => fail(open.error);
-    open.onsuccess = () => {
-      const all = open.result.transaction('memories').objectStore('memories').getAll();
-      all.onsuccess = () => { open.result.close(); done((all.result as { memory: { makers?: Record<string, number[]> } }[]).flatMap((r) => Object.values(r.memory.makers ?? {}).map((s) => s[0]!))); };
-    };
-  }));
+  return v.page.evaluate(
+    () =>
+      new Promise<number[]>((done, fail) => {
+        const open = indexedDB.open('batucada');
+        open.onerror = () => fail(open.error);
+        open.onsuccess = () => {
+          const all = open.result.transaction('memories').objectStore('memories').getAll();
+          all.onsuccess = () => {
+            open.result.close();
+            done(
+              (all.result as { memory: { makers?: Record<string, number[]> } }[]).flatMap((r) =>
+                Object.values(r.memory.makers ?? {}).map((s) => s[0]!),
+              ),
+            );
+          };
+        };
+      }),
+  );
 }
 
 describe('makers', () => {
@@ -46,7 +70,10 @@ describe('makers', () => {
     const slider = await named(v.page, 'slider', 'Slider');
     await slider.focus();
     await v.page.keyboard.press('End');
-    const full = await until('the ferry tilted all the way', async () => { const x = await now('ferry/tilt'); return Math.abs(x) > 1 ? x : null; });
+    const full = await until('the ferry tilted all the way', async () => {
+      const x = await now('ferry/tilt');
+      return Math.abs(x) > 1 ? x : null;
+    });
     await v.page.keyboard.press('Home');
     await until('it level again', async () => (await now('ferry/tilt')) === 0);
     await slider.focus();
@@ -59,8 +86,11 @@ describe('makers', () => {
   });
   it('a flip follows the drum, a glide the flip; a loop is refused with its way named', async () => {
     await addMaker('Flip', 'Between 0 and 1 at every event.');
-    expect(await textOf(v.page, '[data-signal^=maker] [role=button][aria-pressed=true]')).toContain('Low drum · hit');
-    const flip = (): Promise<string> => v.page.$eval('[data-signal] [role=button][aria-pressed=true]', (e) => e.textContent ?? '');
+    expect(await textOf(v.page, '[data-signal^=maker] [role=button][aria-pressed=true]')).toContain(
+      'Low drum · hit',
+    );
+    const flip = (): Promise<string> =>
+      v.page.$eval('[data-signal] [role=button][aria-pressed=true]', (e) => e.textContent ?? '');
     await until('it at 1', async () => (await flip()).includes('1.00'));
     await until('it at 0', async () => (await flip()).includes('0.00'));
     await addMaker('Glide', 'Takes its time to follow another signal.');
@@ -68,37 +98,50 @@ describe('makers', () => {
     await source.focus();
     await v.page.keyboard.press('Enter');
     await press(v.page, 'option', 'Flip');
-    await until('it glides from the flip', async () => (await textOf(v.page, '[data-signal] [role=button][aria-pressed=true]')).includes('glide · Flip'));
+    await until('it glides from the flip', async () =>
+      (await textOf(v.page, '[data-signal] [role=button][aria-pressed=true]')).includes('glide · Flip'),
+    );
     // A crossing of the glide, from which the flip itself would then take its events.
     await addMaker('Crossing', 'An event, or on and off, when a level passes a value.');
     await (await named(v.page, 'combobox', 'Of')).focus();
     await v.page.keyboard.press('Enter');
     await press(v.page, 'option', 'Glide');
-    await until('it crosses from the glide', async () => (await textOf(v.page, '[data-signal] [role=button][aria-pressed=true]')).includes('crossing · Glide'));
-    await v.page.$$eval('[data-signal] [role=button] h3', (all) => { (all.find((e) => e.textContent === 'Flip') as HTMLElement).click(); });
+    await until('it crosses from the glide', async () =>
+      (await textOf(v.page, '[data-signal] [role=button][aria-pressed=true]')).includes('crossing · Glide'),
+    );
+    await v.page.$$eval('[data-signal] [role=button] h3', (all) => {
+      (all.find((e) => e.textContent === 'Flip') as HTMLElement).click();
+    });
     await named(v.page, 'group', 'Settings of Flip');
     await (await named(v.page, 'combobox', 'At')).focus();
     await v.page.keyboard.press('Enter');
     await press(v.page, 'option', 'Crossing');
-    await until('the refusal', async () => (await v.page.evaluate(() => document.body.innerText)).includes('would feed itself'));
+    await until('the refusal', async () =>
+      (await v.page.evaluate(() => document.body.innerText)).includes('would feed itself'),
+    );
     expect(await v.page.evaluate(() => document.body.innerText)).toContain('Flip ← Crossing ← Glide ← Flip');
   });
   it('a button is pressed by its letter and learns a key of a keyboard by its being touched', async () => {
     await addMaker('Button', 'Pressed by hand, by a key or by a controller.');
     await press(v.page, 'button', 'Key of Button');
     await v.page.keyboard.press('m');
-    await until('the refusal of a letter that is taken', async () => (await v.page.evaluate(() => document.body.innerText)).includes('M already has a meaning'));
+    await until('the refusal of a letter that is taken', async () =>
+      (await v.page.evaluate(() => document.body.innerText)).includes('M already has a meaning'),
+    );
     await press(v.page, 'button', 'Key of Button');
     await v.page.keyboard.press('k');
     await until('its letter', async () => (await textOf(v.page, '[aria-label="Key of Button"]')) === 'key K');
-    const pressed = (): Promise<string | null> => v.page.$eval('[aria-label="Button, while pressed"]', (e) => e.getAttribute('aria-pressed'));
+    const pressed = (): Promise<string | null> =>
+      v.page.$eval('[aria-label="Button, while pressed"]', (e) => e.getAttribute('aria-pressed'));
     await v.page.keyboard.down('k');
     await until('it pressed', async () => (await pressed()) === 'true');
     await v.page.keyboard.up('k');
     await until('it let go', async () => (await pressed()) === 'false');
     await openMenu(v.page, 'Controller of Button');
     await press(v.page, 'menuitem', 'learn from Simulated keyboard');
-    await until('a note learned', async () => (await textOf(v.page, '[aria-label="Controller of Button"]')).startsWith('note '));
+    await until('a note learned', async () =>
+      (await textOf(v.page, '[aria-label="Controller of Button"]')).startsWith('note '),
+    );
     await until('it pressed by that note', async () => (await pressed()) === 'true');
     await until('and let go', async () => (await pressed()) === 'false');
   });
@@ -106,20 +149,42 @@ describe('makers', () => {
 
 describe('a controller over the network', () => {
   it('is learned by its being moved, and moves the slider from then on', async () => {
-    await v.page.$$eval('[data-signal] [role=button] h3', (all) => { (all.find((e) => e.textContent === 'Slider') as HTMLElement).click(); });
+    await v.page.$$eval('[data-signal] [role=button] h3', (all) => {
+      (all.find((e) => e.textContent === 'Slider') as HTMLElement).click();
+    });
     await openMenu(v.page, 'Controller of Slider');
-    const item = await until('where it is heard', async () => (await v.page.$$eval('[role=menuitem]', (all) => all.map((e) => e.textContent ?? ''))).find((t) => t.startsWith('learn from the network')));
+    const item = await until('where it is heard', async () =>
+      (await v.page.$$eval('[role=menuitem]', (all) => all.map((e) => e.textContent ?? ''))).find((t) =>
+        t.startsWith('learn from the network'),
+      ),
+    );
     const [, host, port] = /at ([\d.]+):(\d+)/.exec(item)!;
     await press(v.page, 'menuitem', item);
-    await until('it to wait', async () => (await v.page.evaluate(() => document.body.innerText)).includes('Move or press it now'));
+    await until('it to wait', async () =>
+      (await v.page.evaluate(() => document.body.innerText)).includes('Move or press it now'),
+    );
     const socket = createSocket('udp4');
-    const send = (value: number): Promise<void> => new Promise((done) => { const b = Buffer.concat([Buffer.from('/deck/fader\0,f\0\0', 'latin1'), Buffer.alloc(4)]); b.writeFloatBE(value, 16); socket.send(b, Number(port), host, () => done()); });
+    const send = (value: number): Promise<void> =>
+      new Promise((done) => {
+        const b = Buffer.concat([Buffer.from('/deck/fader\0,f\0\0', 'latin1'), Buffer.alloc(4)]);
+        b.writeFloatBE(value, 16);
+        socket.send(b, Number(port), host, () => done());
+      });
     try {
       await send(0.1);
-      await until('its address', async () => (await textOf(v.page, '[aria-label="Controller of Slider"]')) === '/deck/fader');
-      const slider = (): Promise<string | null> => v.page.$eval('[role=slider][aria-label=Slider]', (e) => e.getAttribute('aria-valuenow'));
-      await until('it moved', async () => { await send(0.75); return (await slider()) === '0.75'; });
-    } finally { socket.close(); }
+      await until(
+        'its address',
+        async () => (await textOf(v.page, '[aria-label="Controller of Slider"]')) === '/deck/fader',
+      );
+      const slider = (): Promise<string | null> =>
+        v.page.$eval('[role=slider][aria-label=Slider]', (e) => e.getAttribute('aria-valuenow'));
+      await until('it moved', async () => {
+        await send(0.75);
+        return (await slider()) === '0.75';
+      });
+    } finally {
+      socket.close();
+    }
   });
 });
 
@@ -127,7 +192,11 @@ describe('timed text', () => {
   it('shows the line whose time has come, large enough to be read from the deck', async () => {
     await v.page.keyboard.press('2');
     await addMaker('Timed text', 'Short texts at their times, for whoever stands before the camera.');
-    await until('a line', async () => /Look up|Wave to the far bank/.test(await v.page.$$eval('[data-signal]', (all) => all.map((e) => e.textContent).join('|'))));
+    await until('a line', async () =>
+      /Look up|Wave to the far bank/.test(
+        await v.page.$$eval('[data-signal]', (all) => all.map((e) => e.textContent).join('|')),
+      ),
+    );
     await undo(v.page);
   });
 });
@@ -137,11 +206,19 @@ describe('routes beside each other', () => {
     await tap(v.page, '[data-parameter="ferry/height"]');
     await named(v.page, 'region', 'Bench');
     await v.page.keyboard.press('s');
-    await until('the lanterns at rest', async () => { const a = await now('lanterns/glow'); await new Promise((r) => setTimeout(r, 300)); return a === (await now('lanterns/glow')); });
+    await until('the lanterns at rest', async () => {
+      const a = await now('lanterns/glow');
+      await new Promise((r) => setTimeout(r, 300));
+      return a === (await now('lanterns/glow'));
+    });
     await tap(v.page, '[data-parameter="lanterns/glow"]');
-    await until('why', async () => (await textOf(v.page, '[aria-label="Why isn’t it moving?"]')).includes('Another route is soloed'));
+    await until('why', async () =>
+      (await textOf(v.page, '[aria-label="Why isn’t it moving?"]')).includes('Another route is soloed'),
+    );
     await press(v.page, 'button', 'end solo');
-    await until('it moves again', async () => (await textOf(v.page, '[aria-label="Why isn’t it moving?"]')).includes('It moves'));
+    await until('it moves again', async () =>
+      (await textOf(v.page, '[aria-label="Why isn’t it moving?"]')).includes('It moves'),
+    );
     await v.page.keyboard.press('y');
     await until('bypassed', async () => (await bench()).includes('bypassed'));
     await v.page.keyboard.press('y');
@@ -160,12 +237,24 @@ describe('routes beside each other', () => {
     const count = await v.page.$$eval('[data-route]', (all) => all.length);
     await v.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await v.page.keyboard.press('Enter');
-    await until('it sent, in its original\'s place', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count - 1 && !(await bench()).includes(', unseen'));
+    await until(
+      "it sent, in its original's place",
+      async () =>
+        (await v.page.$$eval('[data-route]', (all) => all.length)) === count - 1 &&
+        !(await bench()).includes(', unseen'),
+    );
     expect(await textOf(v.page, '[aria-label=Bench] [aria-label="rest to reach"]')).toContain('0 %');
     await undo(v.page);
-    await until('it unseen again', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count);
-    await undo(v.page); await undo(v.page);
-    await until('it never tried', async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count - 1);
+    await until(
+      'it unseen again',
+      async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count,
+    );
+    await undo(v.page);
+    await undo(v.page);
+    await until(
+      'it never tried',
+      async () => (await v.page.$$eval('[data-route]', (all) => all.length)) === count - 1,
+    );
   });
   it('a parameter is taken over by hand, counted in the frame, and given back', async () => {
     const track = await named(v.page, 'slider', 'Ferry · height by hand');
@@ -174,7 +263,11 @@ describe('routes beside each other', () => {
     for (let i = 0; i < 6; i++) await v.page.keyboard.press('ArrowRight');
     await v.page.keyboard.up('Shift');
     await named(v.page, 'button', '1 by hand give back all');
-    await until('it still', async () => { const a = await now('ferry/height'); await new Promise((r) => setTimeout(r, 400)); return a > 20 && a === (await now('ferry/height')); });
+    await until('it still', async () => {
+      const a = await now('ferry/height');
+      await new Promise((r) => setTimeout(r, 400));
+      return a > 20 && a === (await now('ferry/height'));
+    });
     await press(v.page, 'button', '1 by hand give back all');
     await until('it moves again', async () => (await now('ferry/height')) < 20);
     expect(await v.page.$('::-p-aria([name="1 by hand give back all"])')).toBeNull();
@@ -187,11 +280,18 @@ describe('a row onto many, and many at once', () => {
     for (let i = 0; i < 6; i++) await press(v.page, 'button', '+ lamp');
     await v.page.keyboard.press('2');
     const before = await until('ribbons', () => v.page.$$eval('[data-route]', (all) => all.length));
-    await v.page.$$eval('[data-signal] [role=button] h3', (all) => { (all.find((e) => e.textContent === 'Deck · eight bands') as HTMLElement).click(); });
+    await v.page.$$eval('[data-signal] [role=button] h3', (all) => {
+      (all.find((e) => e.textContent === 'Deck · eight bands') as HTMLElement).click();
+    });
     // By menu: the row stands last among the signals of “+ move this”.
-    await v.page.$eval('[data-parameter="rail-left/dimmer"]', (e) => { const card = e.closest('[role=listitem]')!; [...card.querySelectorAll('button')].find((b) => (b.textContent ?? '').startsWith('all'))!.click(); });
+    await v.page.$eval('[data-parameter="rail-left/dimmer"]', (e) => {
+      const card = e.closest('[role=listitem]')!;
+      [...card.querySelectorAll('button')].find((b) => (b.textContent ?? '').startsWith('all'))!.click();
+    });
     await openMenu(v.page, '+ move this: Rail lamp left · dimmer');
-    await v.page.$$eval('[role=menuitem]', (all) => { (all.find((e) => (e.textContent ?? '').startsWith('Deck · eight bands (a row')) as HTMLElement).click(); });
+    await v.page.$$eval('[role=menuitem]', (all) => {
+      (all.find((e) => (e.textContent ?? '').startsWith('Deck · eight bands (a row')) as HTMLElement).click();
+    });
     await named(v.page, 'dialog', 'Deck · eight bands onto dimmer');
     await press(v.page, 'button', 'Make 8 routes');
     await until('one ribbon for all of them', async () => (await v.page.$$('[data-group]')).length === 1);
@@ -206,24 +306,44 @@ describe('a row onto many, and many at once', () => {
   });
   it('the list finds, chooses and changes many at once', async () => {
     await v.page.keyboard.press('Escape');
-    await until('the list', async () => { await v.page.$$eval('button', (all) => { all.find((b) => /routes: list$/.test(b.textContent ?? ''))?.click(); }); return v.page.$('[aria-label="List of routes"]'); });
+    await until('the list', async () => {
+      await v.page.$$eval('button', (all) => {
+        all.find((b) => /routes: list$/.test(b.textContent ?? ''))?.click();
+      });
+      return v.page.$('[aria-label="List of routes"]');
+    });
     const search = await named(v.page, 'textbox', 'Search routes');
     await search.focus();
     await v.page.keyboard.type('voice');
     const shown = (): Promise<string> => textOf(v.page, '[aria-label="List of routes"] [role=status]');
-    await until('only the voice\'s', async () => /^[1-9] of/.test(await shown()));
+    await until("only the voice's", async () => /^[1-9] of/.test(await shown()));
     const n = Number((await shown()).split(' ')[0]);
     await tap(v.page, '[aria-label="List of routes"] .MuiDataGrid-columnHeaderCheckbox input');
     await until('them chosen', async () => (await shown()) === `${n} chosen`);
     await press(v.page, 'button', 'mute');
-    await until('them muted', async () => (await v.page.$$eval('.MuiDataGrid-row [data-field=state]', (all) => all.map((e) => e.textContent))).every((t) => t === 'muted'));
+    await until('them muted', async () =>
+      (
+        await v.page.$$eval('.MuiDataGrid-row [data-field=state]', (all) => all.map((e) => e.textContent))
+      ).every((t) => t === 'muted'),
+    );
     await press(v.page, 'button', 'group');
     await until('them grouped', async () => (await textOf(v.page, '[aria-label=Groups]')).includes(`(${n})`));
     await press(v.page, 'button', 'give another signal');
     await press(v.page, 'menuitem', 'Deck · level');
-    await until('another signal', async () => (await shown()).includes('chosen') && (await v.page.$$('.MuiDataGrid-row')).length === 0);
-    await undo(v.page); await undo(v.page); await undo(v.page);
-    await until('them as they were', async () => (await v.page.$$eval('.MuiDataGrid-row [data-field=state]', (all) => all.map((e) => e.textContent))).every((t) => t === '') && (await v.page.$('[aria-label=Groups]')) === null);
+    await until(
+      'another signal',
+      async () => (await shown()).includes('chosen') && (await v.page.$$('.MuiDataGrid-row')).length === 0,
+    );
+    await undo(v.page);
+    await undo(v.page);
+    await undo(v.page);
+    await until(
+      'them as they were',
+      async () =>
+        (
+          await v.page.$$eval('.MuiDataGrid-row [data-field=state]', (all) => all.map((e) => e.textContent))
+        ).every((t) => t === '') && (await v.page.$('[aria-label=Groups]')) === null,
+    );
     await press(v.page, 'button', 'back to ribbons');
   });
 });
@@ -231,16 +351,37 @@ describe('a row onto many, and many at once', () => {
 describe('twins', () => {
   it('a mirrored twin follows its original until it rests elsewhere', async () => {
     await v.page.keyboard.press('3');
-    await v.page.$$eval('[aria-label="Figures, back to front"] button', (all) => { (all.find((e) => (e.textContent ?? '').startsWith('Ferry')) as HTMLElement).click(); });
+    await v.page.$$eval('[aria-label="Figures, back to front"] button', (all) => {
+      (all.find((e) => (e.textContent ?? '').startsWith('Ferry')) as HTMLElement).click();
+    });
     await press(v.page, 'button', 'mirrored twin');
-    await until('the twin', async () => (await textOf(v.page, '[aria-label="Selected figure"] h2')) === 'Ferry’s twin');
-    expect(await textOf(v.page, '[aria-label="Selected figure"] [role=group][aria-label=height]')).toContain('as its original');
-    const height = async (): Promise<number> => Number.parseFloat((await v.page.$eval('[aria-label="Selected figure"] [role=group][aria-label=height]', (e) => e.children[0]!.lastElementChild!.textContent ?? '')).replace('−', '-'));
+    await until(
+      'the twin',
+      async () => (await textOf(v.page, '[aria-label="Selected figure"] h2')) === 'Ferry’s twin',
+    );
+    expect(await textOf(v.page, '[aria-label="Selected figure"] [role=group][aria-label=height]')).toContain(
+      'as its original',
+    );
+    const height = async (): Promise<number> =>
+      Number.parseFloat(
+        (
+          await v.page.$eval(
+            '[aria-label="Selected figure"] [role=group][aria-label=height]',
+            (e) => e.children[0]!.lastElementChild!.textContent ?? '',
+          )
+        ).replace('−', '-'),
+      );
     await until('it moves', async () => (await height()) > 2);
     const rest = await named(v.page, 'slider', 'height at rest');
     await rest.focus();
     await v.page.keyboard.press('ArrowLeft');
-    await until('it stands by itself', async () => (await textOf(v.page, '[aria-label="Selected figure"] [role=group][aria-label=height]')).includes('its own') && (await height()) < 0);
+    await until(
+      'it stands by itself',
+      async () =>
+        (await textOf(v.page, '[aria-label="Selected figure"] [role=group][aria-label=height]')).includes(
+          'its own',
+        ) && (await height()) < 0,
+    );
     await press(v.page, 'button', 'follow in everything');
     await until('it follows again', async () => (await height()) > 2);
   });

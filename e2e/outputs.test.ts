@@ -5,10 +5,20 @@ import { Listener, named, press, textOf, until, visit, type Server, type Visit }
 let server: Server;
 let v: Visit;
 // A server that is started anew is not there for a moment; the browser says so by itself, once a try.
-withFerry((s, first) => { server = s; v = first; }, /WebSocket connection|ERR_CONNECTION_REFUSED/);
-const lamps = async (): Promise<number[]> => (await v.page.$$eval('tbody td:nth-child(5)', (all) => all.map((e) => e.textContent ?? ''))).flatMap((t) => t.trim().split(/\s+/).map(Number));
+withFerry((s, first) => {
+  server = s;
+  v = first;
+}, /WebSocket connection|ERR_CONNECTION_REFUSED/);
+const lamps = async (): Promise<number[]> =>
+  (await v.page.$$eval('tbody td:nth-child(5)', (all) => all.map((e) => e.textContent ?? ''))).flatMap((t) =>
+    t.trim().split(/\s+/).map(Number),
+  );
 /** Mean brightness of a stretch of the page, 0 to 255, decoded by the browser itself. */
-async function brightness(page: Visit['page'], clip: { x: number; y: number; width: number; height: number }, decoder = v.page): Promise<number> {
+async function brightness(
+  page: Visit['page'],
+  clip: { x: number; y: number; width: number; height: number },
+  decoder = v.page,
+): Promise<number> {
   const shot = await page.screenshot({ clip, encoding: 'base64' });
   return decoder.evaluate(async (data) => {
     const image = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob());
@@ -28,21 +38,51 @@ describe('outputs', () => {
     await until('the poll answered', async () => (await textOf(v.page, 'main')).includes('answers the poll'));
     await until('a burning lamp', async () => (await lamps()).some((x) => x > 60));
     await press(v.page, 'button', 'Pull the lamp cable');
-    await until('the sign to tell', async () => (await v.page.$('::-p-aria([name="Lamps trouble"])')) !== null && (await textOf(v.page, 'header [role=alert]')).includes('cable is out'));
+    await until(
+      'the sign to tell',
+      async () =>
+        (await v.page.$('::-p-aria([name="Lamps trouble"])')) !== null &&
+        (await textOf(v.page, 'header [role=alert]')).includes('cable is out'),
+    );
     await press(v.page, 'button', 'Plug the lamp cable in');
-    await until('the sign well again', async () => (await v.page.$('::-p-aria([name="Lamps good"])')) !== null);
+    await until(
+      'the sign well again',
+      async () => (await v.page.$('::-p-aria([name="Lamps good"])')) !== null,
+    );
   });
 
   it('an overlay works from another browser, without a safe address, opened before anything, with its image', async () => {
     const other = await visit(null, { host: 'stream.test' });
     try {
-      await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=${server.key()}`, { waitUntil: 'load' });
-      expect(await other.page.evaluate(() => [isSecureContext, getComputedStyle(document.body).backgroundColor, getComputedStyle(document.documentElement).backgroundColor])).toEqual([false, 'rgba(0, 0, 0, 0)', 'rgba(0, 0, 0, 0)']);
-      const pixel = (x: number, y: number): Promise<number[]> => other.page.$eval('canvas', (c, px, py) => [...(c as HTMLCanvasElement).getContext('2d')!.getImageData(px, py, 1, 1).data], x, y);
+      await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=${server.key()}`, {
+        waitUntil: 'load',
+      });
+      expect(
+        await other.page.evaluate(() => [
+          isSecureContext,
+          getComputedStyle(document.body).backgroundColor,
+          getComputedStyle(document.documentElement).backgroundColor,
+        ]),
+      ).toEqual([false, 'rgba(0, 0, 0, 0)', 'rgba(0, 0, 0, 0)']);
+      const pixel = (x: number, y: number): Promise<number[]> =>
+        other.page.$eval(
+          'canvas',
+          (c, px, py) => [...(c as HTMLCanvasElement).getContext('2d')!.getImageData(px, py, 1, 1).data],
+          x,
+          y,
+        );
       await until('the frame', async () => (await pixel(4, 360))[3] === 255);
       expect((await pixel(640, 360))[3]).toBe(0); // nothing over the host
-      await until('the badge\'s own ink', async () => { const [r, g, b] = await pixel(118, 602); return r! > 200 && g! > 150 && b! > 30; });
-      await until('it to move with the drums', async () => Number(await other.page.$eval('canvas', (c) => c.dataset.swell)) >= 0 && (await pixel(118, 602 - 80))[3] === 255);
+      await until("the badge's own ink", async () => {
+        const [r, g, b] = await pixel(118, 602);
+        return r! > 200 && g! > 150 && b! > 30;
+      });
+      await until(
+        'it to move with the drums',
+        async () =>
+          Number(await other.page.$eval('canvas', (c) => c.dataset.swell)) >= 0 &&
+          (await pixel(118, 602 - 80))[3] === 255,
+      );
       // A bridge that is started anew: the page finds it by itself.
       await server.restart();
       const listener = new Listener(server, 'frame');
@@ -53,7 +93,9 @@ describe('outputs', () => {
       expect(refused!.status()).toBe(403);
       expect((await other.page.goto(`http://stream.test:${server.port}/`))!.status()).toBe(403);
       expect(other.strangers).toEqual([]);
-    } finally { await other.close(); }
+    } finally {
+      await other.close();
+    }
   });
 
   it('the stand-in streaming page shows the overlay over the camera, and names are redirected to the one address', async () => {
@@ -63,52 +105,81 @@ describe('outputs', () => {
       await other.page.goto(`${server.url}stream/frame?key=${server.key()}`, { waitUntil: 'load' });
       await until('the overlay in the stream', async () => {
         const frame = other.page.frames().find((f) => f.url().includes('/overlay/'));
-        return frame && (await frame.$eval('canvas', (c) => (c as HTMLCanvasElement).getContext('2d')!.getImageData(4, 360, 1, 1).data[3]).catch(() => 0)) === 255;
+        return (
+          frame &&
+          (await frame
+            .$eval(
+              'canvas',
+              (c) => (c as HTMLCanvasElement).getContext('2d')!.getImageData(4, 360, 1, 1).data[3],
+            )
+            .catch(() => 0)) === 255
+        );
       });
-    } finally { await other.close(); }
+    } finally {
+      await other.close();
+    }
   });
 
   it('every hit reaches an overlay page by itself, though it draws five times a second', async () => {
     const other = await visit(null);
     const listener = new Listener(server, 'frame');
     try {
-      await other.page.evaluateOnNewDocument(() => { window.requestAnimationFrame = (draw) => window.setTimeout(() => draw(performance.now()), 200); });
+      await other.page.evaluateOnNewDocument(() => {
+        window.requestAnimationFrame = (draw) => window.setTimeout(() => draw(performance.now()), 200);
+      });
       await v.page.keyboard.press('1');
       await named(v.page, 'button', 'Pause');
       await v.page.keyboard.press('Space');
       await named(v.page, 'button', 'Play');
-      await until('the last hit passed on', async () => { const n = listener.arrivals.length; await new Promise((r) => setTimeout(r, 500)); return n === listener.arrivals.length; });
+      await until('the last hit passed on', async () => {
+        const n = listener.arrivals.length;
+        await new Promise((r) => setTimeout(r, 500));
+        return n === listener.arrivals.length;
+      });
       listener.arrivals.length = 0;
       await other.page.goto(`${server.url}overlay/frame?key=${server.key()}`, { waitUntil: 'load' });
-      const sparks = async (): Promise<number> => Number(await other.page.$eval('canvas', (c) => c.dataset.sparks ?? 'NaN'));
+      const sparks = async (): Promise<number> =>
+        Number(await other.page.$eval('canvas', (c) => c.dataset.sparks ?? 'NaN'));
       await until('the page to draw', async () => (await sparks()) === 0);
       await v.page.keyboard.press('Space');
       await until('eight hits', () => listener.arrivals.length >= 8, 60000);
       await v.page.keyboard.press('Space');
-      await until('a spark of each', async () => { const n = listener.arrivals.length; await new Promise((r) => setTimeout(r, 500)); return n === listener.arrivals.length && (await sparks()) === n; });
+      await until('a spark of each', async () => {
+        const n = listener.arrivals.length;
+        await new Promise((r) => setTimeout(r, 500));
+        return n === listener.arrivals.length && (await sparks()) === n;
+      });
       const times = listener.arrivals.map(([t]) => t);
       expect(new Set(times).size).toBe(times.length);
       expect(times).toEqual([...times].sort((a, b) => a - b));
       expect(listener.arrivals.every(([, value]) => value > 0 && value <= 100)).toBe(true);
       expect(new Set(listener.arrivals.map(([, value]) => value)).size).toBeGreaterThan(2);
       await v.page.keyboard.press('Space');
-    } finally { listener.close(); await other.close(); }
+    } finally {
+      listener.close();
+      await other.close();
+    }
   });
 
   it('a screen has its own picture; dark takes out picture, lamps and overlay, and freeze holds them', async () => {
     await v.page.keyboard.press('3');
     await press(v.page, 'button', 'Screens …');
     await named(v.page, 'button', 'Open');
-    const opened = new Promise<Visit['page']>((done) => v.browser.once('targetcreated', (t) => { void t.page().then((p) => done(p!)); }));
+    const opened = new Promise<Visit['page']>((done) =>
+      v.browser.once('targetcreated', (t) => {
+        void t.page().then((p) => done(p!));
+      }),
+    );
     await press(v.page, 'button', 'Open');
     const screen = await opened;
     await screen.setViewport({ width: 640, height: 360 });
     const all = { x: 0, y: 0, width: 640, height: 360 };
-    await until('the screen\'s picture', async () => (await brightness(screen, all)) > 20);
+    await until("the screen's picture", async () => (await brightness(screen, all)) > 20);
     expect(await screen.evaluate(() => document.querySelectorAll('button, a, input').length)).toBe(0);
     // The control window is loaded anew: the screen keeps its picture, without a blink, and follows the new one by itself.
     await screen.evaluate(() => {
-      const g = new OffscreenCanvas(16, 9).getContext('2d', { willReadFrequently: true })!, seen = { darkest: 255, looks: 0, timer: 0 };
+      const g = new OffscreenCanvas(16, 9).getContext('2d', { willReadFrequently: true })!,
+        seen = { darkest: 255, looks: 0, timer: 0 };
       Object.assign(window, { seen });
       seen.timer = window.setInterval(() => {
         g.clearRect(0, 0, 16, 9);
@@ -120,12 +191,19 @@ describe('outputs', () => {
         seen.looks++;
       }, 15);
     });
-    const seen = (): Promise<{ darkest: number; looks: number; timer: number }> => screen.evaluate(() => (window as unknown as { seen: { darkest: number; looks: number; timer: number } }).seen);
+    const seen = (): Promise<{ darkest: number; looks: number; timer: number }> =>
+      screen.evaluate(
+        () => (window as unknown as { seen: { darkest: number; looks: number; timer: number } }).seen,
+      );
     await until('looks before', async () => (await seen()).looks > 10);
     await v.page.reload({ waitUntil: 'load' });
     await named(v.page, 'button', '4 Rig');
     await screen.bringToFront();
-    await until('the screen to move again', async () => { const a = await screen.screenshot({ encoding: 'base64' }); await until('the next picture', () => new Promise((r) => setTimeout(() => r(true), 60))); return (await screen.screenshot({ encoding: 'base64' })) !== a; });
+    await until('the screen to move again', async () => {
+      const a = await screen.screenshot({ encoding: 'base64' });
+      await until('the next picture', () => new Promise((r) => setTimeout(() => r(true), 60)));
+      return (await screen.screenshot({ encoding: 'base64' })) !== a;
+    });
     const { darkest, timer } = await seen();
     await screen.evaluate((t) => clearInterval(t), timer);
     expect(darkest).toBeGreaterThan(20);
@@ -135,9 +213,15 @@ describe('outputs', () => {
     await v.page.waitForSelector('tbody');
 
     await v.page.keyboard.press('0');
-    await until('the lamps out', async () => { const [r, g, b, d] = await lamps(); return r === 0 && g === 0 && b === 0 && d === 0; });
+    await until('the lamps out', async () => {
+      const [r, g, b, d] = await lamps();
+      return r === 0 && g === 0 && b === 0 && d === 0;
+    });
     await until('the overlay told that it is dark', () => listener.dark);
-    await until('the overlay plain', () => listener.numbers[0] === 0 && listener.numbers[1] === 0 && listener.numbers[2] === 1);
+    await until(
+      'the overlay plain',
+      () => listener.numbers[0] === 0 && listener.numbers[1] === 0 && listener.numbers[2] === 1,
+    );
     await until('the screen black', async () => (await brightness(screen, all)) < 1);
     await v.page.bringToFront();
     await v.page.keyboard.press('0');
@@ -147,8 +231,18 @@ describe('outputs', () => {
     await until('the overlay told of it', () => !listener.dark);
 
     await v.page.keyboard.press('9');
-    await until('freeze', async () => (await v.page.$('::-p-aria([name="Freeze everything is held"])')) !== null);
-    await until('everything to be held', async () => { const a = (await lamps()).join(); await until('more ticks', async () => { const n = await textOf(v.page, '[aria-label=Inputs]'); return n !== undefined; }); return a === (await lamps()).join(); });
+    await until(
+      'freeze',
+      async () => (await v.page.$('::-p-aria([name="Freeze everything is held"])')) !== null,
+    );
+    await until('everything to be held', async () => {
+      const a = (await lamps()).join();
+      await until('more ticks', async () => {
+        const n = await textOf(v.page, '[aria-label=Inputs]');
+        return n !== undefined;
+      });
+      return a === (await lamps()).join();
+    });
     await v.page.keyboard.press('9');
     const held = (await lamps()).join();
     await until('movement again', async () => (await lamps()).join() !== held);

@@ -1,6 +1,17 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { readFileSync } from 'node:fs';
-import { named, openMenu, playFerry, press, startServer, tap, until, visit, type Server, type Visit } from './support';
+import {
+  named,
+  openMenu,
+  playFerry,
+  press,
+  startServer,
+  tap,
+  until,
+  visit,
+  type Server,
+  type Visit,
+} from './support';
 
 let server: Server;
 let v: Visit;
@@ -18,27 +29,52 @@ afterAll(async () => {
 });
 /** Colours are judged as they stay: nothing fades in, nothing is between two themes. */
 async function settled(): Promise<void> {
-  await until('everything shown', () => v.page.evaluate(() => {
-    const fading = document.getAnimations().some((a) => a.playState === 'running' && Number(a.effect?.getComputedTiming().endTime) < Infinity);
-    const faint = [...document.querySelectorAll('[role=presentation], [role=presentation] *')].some((e) => e instanceof HTMLElement && Number(e.style.opacity || 1) < 1);
-    return !fading && !faint;
-  }));
+  await until('everything shown', () =>
+    v.page.evaluate(() => {
+      const fading = document
+        .getAnimations()
+        .some((a) => a.playState === 'running' && Number(a.effect?.getComputedTiming().endTime) < Infinity);
+      const faint = [...document.querySelectorAll('[role=presentation], [role=presentation] *')].some(
+        (e) => e instanceof HTMLElement && Number(e.style.opacity || 1) < 1,
+      );
+      return !fading && !faint;
+    }),
+  );
 }
 async function faults(): Promise<string[]> {
   await settled();
   await v.page.evaluate(axe);
   return v.page.evaluate(async () => {
-    const run = (globalThis as unknown as { axe: { run(where: unknown, options: unknown): Promise<{ violations: { impact: string; id: string; nodes: { target: string[] }[] }[] }> } }).axe;
+    const run = (
+      globalThis as unknown as {
+        axe: {
+          run(
+            where: unknown,
+            options: unknown,
+          ): Promise<{ violations: { impact: string; id: string; nodes: { target: string[] }[] }[] }>;
+        };
+      }
+    ).axe;
     const { violations } = await run.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });
-    return violations.filter((x) => x.impact === 'serious' || x.impact === 'critical').map((x) => `${x.id}: ${x.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
+    return violations
+      .filter((x) => x.impact === 'serious' || x.impact === 'critical')
+      .map((x) => `${x.id}: ${x.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
   });
 }
 /** What of a place is squeezed to next to nothing, or runs out of its part of it and under the next. */
 function cramped(): Promise<string[]> {
   return v.page.evaluate(() => {
-    const what = (e: Element): string => `${e.getAttribute('aria-label') ?? e.closest('[aria-label]')?.getAttribute('aria-label') ?? ''} ${e.textContent.slice(0, 40)}: ${e.scrollHeight} in ${e.clientHeight}`;
-    const squeezed = [...document.querySelectorAll('main *')].filter((e) => /auto|scroll/.test(getComputedStyle(e).overflowY) && e.clientHeight < 80 && e.scrollHeight > e.clientHeight + 40);
-    const spilling = [...document.querySelectorAll('main > :last-child > *')].filter((e) => getComputedStyle(e).overflowY === 'visible' && e.scrollHeight > e.clientHeight + 2);
+    const what = (e: Element): string =>
+      `${e.getAttribute('aria-label') ?? e.closest('[aria-label]')?.getAttribute('aria-label') ?? ''} ${e.textContent.slice(0, 40)}: ${e.scrollHeight} in ${e.clientHeight}`;
+    const squeezed = [...document.querySelectorAll('main *')].filter(
+      (e) =>
+        /auto|scroll/.test(getComputedStyle(e).overflowY) &&
+        e.clientHeight < 80 &&
+        e.scrollHeight > e.clientHeight + 40,
+    );
+    const spilling = [...document.querySelectorAll('main > :last-child > *')].filter(
+      (e) => getComputedStyle(e).overflowY === 'visible' && e.scrollHeight > e.clientHeight + 2,
+    );
     return [...squeezed, ...spilling].map(what);
   });
 }
@@ -49,12 +85,21 @@ describe('every place', () => {
     expect(await faults()).toEqual([]);
     await playFerry(v.page);
   });
-  it.each([['1 Listen', 'The field'], ['2 Route', 'What they move'], ['3 Picture', 'Figures, back to front'], ['4 Rig', 'Patch'], ['5 Overlays', 'Address for a streaming program']])('%s can be used by everybody, by its key, wide and narrow', async (name, heading) => {
+  it.each([
+    ['1 Listen', 'The field'],
+    ['2 Route', 'What they move'],
+    ['3 Picture', 'Figures, back to front'],
+    ['4 Rig', 'Patch'],
+    ['5 Overlays', 'Address for a streaming program'],
+  ])('%s can be used by everybody, by its key, wide and narrow', async (name, heading) => {
     await v.page.setViewport({ width: 1280, height: 800 });
     await v.page.keyboard.press(name[0] as '1');
     await named(v.page, 'heading', heading);
     expect(await faults()).toEqual([]);
-    for (const [width, height] of [[1280, 640], [820, 1000]] as const) {
+    for (const [width, height] of [
+      [1280, 640],
+      [820, 1000],
+    ] as const) {
       await v.page.setViewport({ width, height });
       await until('the new size', () => v.page.evaluate((w) => innerWidth === w, width));
       expect(await v.page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
@@ -64,7 +109,10 @@ describe('every place', () => {
   it('the figures that can be added, the screens, and what belongs to the whole picture too', async () => {
     await v.page.setViewport({ width: 1280, height: 800 });
     await v.page.keyboard.press('3');
-    for (const [open, title] of [['+ figure', 'Add a figure'], ['Screens …', 'Screens']] as const) {
+    for (const [open, title] of [
+      ['+ figure', 'Add a figure'],
+      ['Screens …', 'Screens'],
+    ] as const) {
       await press(v.page, 'button', open);
       await named(v.page, 'dialog', title);
       expect(await faults()).toEqual([]);
@@ -73,7 +121,9 @@ describe('every place', () => {
     }
     await press(v.page, 'button', 'Whole picture 1 finish');
     await named(v.page, 'region', 'Budget');
-    await v.page.$$eval('[aria-label="Finishes, first to last"] button[aria-expanded]', (all) => { (all[0] as HTMLElement).click(); });
+    await v.page.$$eval('[aria-label="Finishes, first to last"] button[aria-expanded]', (all) => {
+      (all[0] as HTMLElement).click();
+    });
     await named(v.page, 'slider', 'amount at rest');
     expect(await faults()).toEqual([]);
   });

@@ -1,10 +1,27 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
-import { named, playFerry, press, redo, startServer, tap, textOf, undo, until, visit, type Server, type Visit } from './support';
+import {
+  named,
+  playFerry,
+  press,
+  redo,
+  startServer,
+  tap,
+  textOf,
+  undo,
+  until,
+  visit,
+  type Server,
+  type Visit,
+} from './support';
 
 let server: Server;
 let v: Visit;
-beforeAll(async () => { server = await startServer(); });
-afterAll(async () => { await server.stop(); });
+beforeAll(async () => {
+  server = await startServer();
+});
+afterAll(async () => {
+  await server.stop();
+});
 beforeEach(async () => {
   v = await visit(server.url, { autoplay: true });
   await playFerry(v.page);
@@ -48,9 +65,11 @@ describe('routes', () => {
   it('are made by a finger too', async () => {
     await press(v.page, 'button', '2 Route');
     const before = await until('ribbons', routes);
-    const from = await centre('[data-signal="snare-band"]'), to = await centre('[data-parameter="stars/glow"]');
+    const from = await centre('[data-signal="snare-band"]'),
+      to = await centre('[data-parameter="stars/glow"]');
     await v.page.touchscreen.touchStart(from.x, from.y);
-    for (const share of [0.05, 0.2, 0.5, 0.8]) await v.page.touchscreen.touchMove(from.x + (to.x - from.x) * share, from.y + (to.y - from.y) * share);
+    for (const share of [0.05, 0.2, 0.5, 0.8])
+      await v.page.touchscreen.touchMove(from.x + (to.x - from.x) * share, from.y + (to.y - from.y) * share);
     const now = await centre('[data-parameter="stars/glow"]');
     await v.page.touchscreen.touchMove(now.x, now.y);
     await v.page.touchscreen.touchMove(now.x + 2, now.y);
@@ -71,8 +90,12 @@ describe('routes', () => {
     // The focus stands on the button that opened the menu; M and Delete act on the selected route.
     await v.page.keyboard.press('m');
     await until('it muted', async () => (await textOf(v.page, '[aria-label=Bench]')).includes('muted'));
-    const tilt = (): Promise<string> => v.page.$eval('[role=group][aria-label=tilt]', (e) => e.textContent ?? '');
-    await until('it at rest', async () => (await tilt()).includes('0.0°+') || /0\.0°(Low|Snare|Shaker|Deck|Voice)/.test(await tilt()));
+    const tilt = (): Promise<string> =>
+      v.page.$eval('[role=group][aria-label=tilt]', (e) => e.textContent ?? '');
+    await until(
+      'it at rest',
+      async () => (await tilt()).includes('0.0°+') || /0\.0°(Low|Snare|Shaker|Deck|Voice)/.test(await tilt()),
+    );
     await v.page.keyboard.press('Delete');
     await until('the bench closed', async () => (await v.page.$('[aria-label=Bench]')) === null);
     expect(await tilt()).toContain('still');
@@ -83,7 +106,10 @@ describe('routes', () => {
     await v.page.waitForSelector('[data-parameter="ferry/height"]');
     await tap(v.page, '[data-parameter="ferry/height"]');
     await named(v.page, 'region', 'Bench');
-    const number = async (card: string): Promise<number> => Number.parseFloat((await textOf(v.page, `[aria-label=Bench] [aria-label="${card}"] [data-out] span`)).replace('−', '-'));
+    const number = async (card: string): Promise<number> =>
+      Number.parseFloat(
+        (await textOf(v.page, `[aria-label=Bench] [aria-label="${card}"] [data-out] span`)).replace('−', '-'),
+      );
     await until('a heard number', async () => (await number('heard')) > 0.01);
     // With amount 0 everything after it rests, whatever is heard.
     await tap(v.page, '[aria-label=Bench] [aria-label=amount]');
@@ -92,7 +118,9 @@ describe('routes', () => {
     await v.page.keyboard.press('Home');
     await until('the ferry at rest', async () => (await number('together')) === 0);
     expect(await number('heard')).not.toBe(NaN);
-    await until('a reason', async () => (await textOf(v.page, '[aria-label="Why isn’t it moving?"]')).includes('amount is 0'));
+    await until('a reason', async () =>
+      (await textOf(v.page, '[aria-label="Why isn’t it moving?"]')).includes('amount is 0'),
+    );
     await press(v.page, 'button', 'raise the amount');
     await until('the ferry to move again', async () => (await number('together')) > 1);
   });
@@ -104,13 +132,21 @@ describe('routes', () => {
     await v.page.keyboard.press('2');
     await named(v.page, 'heading', 'Torn routes');
     await undo(v.page);
-    await until('them whole again', async () => (await v.page.$('[data-signal="low-hit"]')) !== null && !(await textOf(v.page, 'main')).includes('Torn routes'));
+    await until(
+      'them whole again',
+      async () =>
+        (await v.page.$('[data-signal="low-hit"]')) !== null &&
+        !(await textOf(v.page, 'main')).includes('Torn routes'),
+    );
   });
 
   it('a range drawn on the field is tried at once on the last twelve seconds, kept, and aimed', async () => {
     await v.page.waitForSelector('[role=application] canvas');
     const box = (await (await v.page.$('[role=application]'))!.boundingBox())!;
-    await until('some sound in the past', async () => (await textOf(v.page, '[aria-label=Playing]')).match(/ (\d+\.\d) \//)?.[1] !== undefined);
+    await until(
+      'some sound in the past',
+      async () => (await textOf(v.page, '[aria-label=Playing]')).match(/ (\d+\.\d) \//)?.[1] !== undefined,
+    );
     await v.page.mouse.move(box.x + box.width * 0.2, box.y + 120);
     await v.page.mouse.down();
     await v.page.mouse.move(box.x + box.width * 0.34, box.y + 120, { steps: 6 });

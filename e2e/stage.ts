@@ -5,7 +5,11 @@ import { playFerry, startServer, visit, type Server, type Visit, type VisitOptio
  * The running ferry for a whole file of tests. At its end no error may stand on the console, and no request have left the machine.
  * @param begin - takes it, and goes where the tests begin @param harmless - errors on the console that belong to what is tested @param options - how the browser is started
  */
-export function withFerry(begin: (server: Server, v: Visit) => unknown, harmless?: RegExp, options: VisitOptions = {}): void {
+export function withFerry(
+  begin: (server: Server, v: Visit) => unknown,
+  harmless?: RegExp,
+  options: VisitOptions = {},
+): void {
   let server: Server, v: Visit;
   beforeAll(async () => {
     server = await startServer();

@@ -11,7 +11,11 @@ import { ARRIVAL_BYTES, FRAME_ARRIVALS, OVERLAY_HEAD } from '../src/core/protoco
 const root = process.cwd();
 
 /** Waits for a state, not for a time. @throws Error that names what was waited for */
-export async function until<T>(what: string, look: () => T | Promise<T>, ms = 60000): Promise<NonNullable<T>> {
+export async function until<T>(
+  what: string,
+  look: () => T | Promise<T>,
+  ms = 60000,
+): Promise<NonNullable<T>> {
   const end = Date.now() + ms;
   for (;;) {
     const value = await look();
@@ -24,11 +28,21 @@ export async function until<T>(what: string, look: () => T | Promise<T>, ms = 60
 export function freePort(): Promise<number> {
   return new Promise((resolve) => {
     const server = createServer();
-    server.listen(0, '127.0.0.1', () => { const { port } = server.address() as { port: number }; server.close(() => resolve(port)); });
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
   });
 }
 
-export interface Server { readonly port: number; readonly url: string; readonly folder: string; key(): string; stop(): Promise<void>; restart(): Promise<void> }
+export interface Server {
+  readonly port: number;
+  readonly url: string;
+  readonly folder: string;
+  key(): string;
+  stop(): Promise<void>;
+  restart(): Promise<void>;
+}
 
 /** The real server on free ports, with data of its own. */
 export async function startServer({ demo = false } = {}): Promise<Server> {
@@ -37,11 +51,34 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
   let child: ChildProcess | null = null;
   const run = async (): Promise<void> => {
     let said = '';
-    const started = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], { cwd: root, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), BATUCADA_DATA: folder, BATUCADA_ARTNET_PORT: '0', BATUCADA_OSC_PORT: '0', BATUCADA_DEMO: demo ? '1' : '', NEXT_TELEMETRY_DISABLED: '1' } });
+    const started = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], {
+      cwd: root,
+      env: {
+        ...process.env,
+        NODE_ENV: 'production',
+        PORT: String(port),
+        BATUCADA_DATA: folder,
+        BATUCADA_ARTNET_PORT: '0',
+        BATUCADA_OSC_PORT: '0',
+        BATUCADA_DEMO: demo ? '1' : '',
+        NEXT_TELEMETRY_DISABLED: '1',
+      },
+    });
     child = started;
-    started.stdout.on('data', (d: Buffer) => { said += d.toString(); });
-    started.stderr.on('data', (d: Buffer) => { said += d.toString(); });
-    await until(`the server to be ready; it said: ${said}`, () => { if (started.exitCode !== null) throw new Error(`the server ended: ${said}`); return said.includes('is ready'); }, 60000);
+    started.stdout.on('data', (d: Buffer) => {
+      said += d.toString();
+    });
+    started.stderr.on('data', (d: Buffer) => {
+      said += d.toString();
+    });
+    await until(
+      `the server to be ready; it said: ${said}`,
+      () => {
+        if (started.exitCode !== null) throw new Error(`the server ended: ${said}`);
+        return said.includes('is ready');
+      },
+      60000,
+    );
   };
   const stop = async (): Promise<void> => {
     const running = child;
@@ -52,10 +89,29 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
     await gone;
   };
   await run();
-  return { port, url: `http://127.0.0.1:${port}/`, folder, key: () => (JSON.parse(readFileSync(path.join(folder, 'bridge.json'), 'utf8')) as { key: string }).key, stop: async () => { await stop(); rmSync(folder, { recursive: true, force: true }); }, restart: async () => { await stop(); await run(); } };
+  return {
+    port,
+    url: `http://127.0.0.1:${port}/`,
+    folder,
+    key: () => (JSON.parse(readFileSync(path.join(folder, 'bridge.json'), 'utf8')) as { key: string }).key,
+    stop: async () => {
+      await stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+    restart: async () => {
+      await stop();
+      await run();
+    },
+  };
 }
 
-export interface Visit { readonly browser: Browser; readonly page: Page; readonly noise: string[]; readonly strangers: string[]; close(): Promise<void> }
+export interface Visit {
+  readonly browser: Browser;
+  readonly page: Page;
+  readonly noise: string[];
+  readonly strangers: string[];
+  close(): Promise<void>;
+}
 export interface VisitOptions {
   /** Without it, sound waits for a gesture, as it does for a real visitor. */
   readonly autoplay?: boolean;
@@ -71,38 +127,95 @@ export interface VisitOptions {
 }
 
 /** A browser with an empty profile, that notes every error on the console and every request that leaves the machine. */
-export async function visit(url: string | null, { autoplay = false, microphone, refuseMicrophone = false, host, throttleHidden = false, heap = false, displays }: VisitOptions = {}): Promise<Visit> {
+export async function visit(
+  url: string | null,
+  {
+    autoplay = false,
+    microphone,
+    refuseMicrophone = false,
+    host,
+    throttleHidden = false,
+    heap = false,
+    displays,
+  }: VisitOptions = {},
+): Promise<Visit> {
   const profile = mkdtempSync(path.join(os.tmpdir(), 'batucada-profile-'));
-  const gpu = existsSync('/usr/lib/x86_64-linux-gnu/dri') ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist'] : [];
+  const gpu = existsSync('/usr/lib/x86_64-linux-gnu/dri')
+    ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist']
+    : [];
   const browser = await puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', headless: true, userDataDir: profile, protocolTimeout: heap ? 900000 : 120000,
-    ...(throttleHidden && { ignoreDefaultArgs: ['--disable-background-timer-throttling', '--disable-backgrounding-occluded-windows', '--disable-renderer-backgrounding'] }),
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    headless: true,
+    userDataDir: profile,
+    protocolTimeout: heap ? 900000 : 120000,
+    ...(throttleHidden && {
+      ignoreDefaultArgs: [
+        '--disable-background-timer-throttling',
+        '--disable-backgrounding-occluded-windows',
+        '--disable-renderer-backgrounding',
+      ],
+    }),
     args: [
-      '--no-sandbox', '--disable-dev-shm-usage', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', ...gpu,
+      '--no-sandbox',
+      '--disable-dev-shm-usage',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      ...gpu,
       ...(heap ? ['--js-flags=--expose-gc', '--enable-precise-memory-info'] : []),
       ...(autoplay ? ['--autoplay-policy=no-user-gesture-required'] : []),
-      '--use-fake-device-for-media-stream', ...(refuseMicrophone ? [] : ['--use-fake-ui-for-media-stream']), ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []),
+      '--use-fake-device-for-media-stream',
+      ...(refuseMicrophone ? [] : ['--use-fake-ui-for-media-stream']),
+      ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []),
       ...(displays ? [`--screen-info=${displays}`] : []),
       ...(host ? [`--host-resolver-rules=MAP ${host} 127.0.0.1`] : []),
     ],
   });
-  const noise: string[] = [], strangers: string[] = [];
+  const noise: string[] = [],
+    strangers: string[] = [];
   const watch = (page: Page): void => {
-    page.on('console', (m) => { if (m.type() === 'error') noise.push(m.text()); });
+    page.on('console', (m) => {
+      if (m.type() === 'error') noise.push(m.text());
+    });
     page.on('pageerror', (e) => noise.push(String(e)));
-    page.on('request', (r) => { const u = new URL(r.url()); if (!['127.0.0.1', 'localhost', host].includes(u.hostname) && !['data:', 'blob:', 'about:', 'chrome-error:'].includes(u.protocol)) strangers.push(r.url()); });
+    page.on('request', (r) => {
+      const u = new URL(r.url());
+      if (
+        !['127.0.0.1', 'localhost', host].includes(u.hostname) &&
+        !['data:', 'blob:', 'about:', 'chrome-error:'].includes(u.protocol)
+      )
+        strangers.push(r.url());
+    });
   };
   const page = await browser.newPage();
   watch(page);
-  browser.on('targetcreated', (t) => { if (t.type() === 'page') void t.page().then((p) => { if (p) watch(p); }); });
+  browser.on('targetcreated', (t) => {
+    if (t.type() === 'page')
+      void t.page().then((p) => {
+        if (p) watch(p);
+      });
+  });
   await page.setViewport({ width: 1280, height: 800 });
   if (url) await page.goto(url, { waitUntil: 'load' });
-  return { browser, page, noise, strangers, close: async () => { await browser.close(); rmSync(profile, { recursive: true, force: true, maxRetries: 3 }); } };
+  return {
+    browser,
+    page,
+    noise,
+    strangers,
+    close: async () => {
+      await browser.close();
+      rmSync(profile, { recursive: true, force: true, maxRetries: 3 });
+    },
+  };
 }
 
 /** What bears this role and accessible name. */
 export function named(page: Page, role: string, name: string): Promise<ElementHandle<Element>> {
-  return until(`a ${role} called “${name}”`, () => page.$(`::-p-aria([name="${name}"][role="${role}"])`)) as Promise<ElementHandle<Element>>;
+  return until(`a ${role} called “${name}”`, () =>
+    page.$(`::-p-aria([name="${name}"][role="${role}"])`),
+  ) as Promise<ElementHandle<Element>>;
 }
 export async function press(page: Page, role: string, name: string): Promise<void> {
   await tap(page, `::-p-aria([name="${name}"][role="${role}"])`);
@@ -120,21 +233,40 @@ async function isFree(e: Element): Promise<boolean> {
   if (e.matches(':disabled,[aria-disabled=true]')) return false;
   e.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   const was = e.getBoundingClientRect();
-  await new Promise((next) => { requestAnimationFrame(() => requestAnimationFrame(next)); setTimeout(next, 1000); });
-  const is = e.getBoundingClientRect(), top = document.elementFromPoint(is.x + is.width / 2, is.y + is.height / 2);
-  return is.width > 0 && is.x === was.x && is.y === was.y && top !== null && (e.contains(top) || top.contains(e) || (e.closest('label')?.contains(top) ?? false));
+  await new Promise((next) => {
+    requestAnimationFrame(() => requestAnimationFrame(next));
+    setTimeout(next, 1000);
+  });
+  const is = e.getBoundingClientRect(),
+    top = document.elementFromPoint(is.x + is.width / 2, is.y + is.height / 2);
+  return (
+    is.width > 0 &&
+    is.x === was.x &&
+    is.y === was.y &&
+    top !== null &&
+    (e.contains(top) || top.contains(e) || (e.closest('label')?.contains(top) ?? false))
+  );
 }
 /** Opens a menu by its button, once the one before has quite gone: a press on its backdrop would only close that. */
 export async function openMenu(page: Page, button: string): Promise<void> {
-  await until('no menu in the way', async () => (await page.$('[role=menu],[role=presentation].MuiModal-root')) === null);
+  await until(
+    'no menu in the way',
+    async () => (await page.$('[role=menu],[role=presentation].MuiModal-root')) === null,
+  );
   await press(page, 'button', button);
   await until(`the menu of “${button}”`, async () => (await page.$('[role=menuitem]')) !== null);
 }
 export async function undo(page: Page): Promise<void> {
-  await page.keyboard.down('Control'); await page.keyboard.press('z'); await page.keyboard.up('Control');
+  await page.keyboard.down('Control');
+  await page.keyboard.press('z');
+  await page.keyboard.up('Control');
 }
 export async function redo(page: Page): Promise<void> {
-  await page.keyboard.down('Control'); await page.keyboard.down('Shift'); await page.keyboard.press('Z'); await page.keyboard.up('Shift'); await page.keyboard.up('Control');
+  await page.keyboard.down('Control');
+  await page.keyboard.down('Shift');
+  await page.keyboard.press('Z');
+  await page.keyboard.up('Shift');
+  await page.keyboard.up('Control');
 }
 export async function openShowFile(page: Page, file: string): Promise<void> {
   await openMenu(page, 'Show menu');
@@ -164,26 +296,44 @@ export class Listener {
   readonly arrivals: (readonly [time: number, value: number])[] = [];
   readonly #socket: WebSocket;
   constructor(server: Server, overlay: string) {
-    this.#socket = new WebSocket(`ws://127.0.0.1:${server.port}/bridge?role=page&overlay=${overlay}&key=${server.key()}`);
+    this.#socket = new WebSocket(
+      `ws://127.0.0.1:${server.port}/bridge?role=page&overlay=${overlay}&key=${server.key()}`,
+    );
     this.#socket.on('error', () => undefined);
     this.#socket.on('message', (data: Buffer, binary) => {
-      if (!binary) { const m = JSON.parse(data.toString()) as { overlay: { parameters: { rest: number[] }[] } | null }; this.rest = m.overlay?.parameters.flatMap((p) => p.rest) ?? []; return; }
-      if (data[0] === FRAME_ARRIVALS) { for (let at = OVERLAY_HEAD; at < data.length; at += ARRIVAL_BYTES) this.arrivals.push([data.readDoubleLE(at), data.readFloatLE(at + 12)]); return; }
+      if (!binary) {
+        const m = JSON.parse(data.toString()) as { overlay: { parameters: { rest: number[] }[] } | null };
+        this.rest = m.overlay?.parameters.flatMap((p) => p.rest) ?? [];
+        return;
+      }
+      if (data[0] === FRAME_ARRIVALS) {
+        for (let at = OVERLAY_HEAD; at < data.length; at += ARRIVAL_BYTES)
+          this.arrivals.push([data.readDoubleLE(at), data.readFloatLE(at + 12)]);
+        return;
+      }
       this.dark = data[1] === 1;
       const now = performance.now();
       if (this.lastAt) this.largestGapMs = Math.max(this.largestGapMs, now - this.lastAt);
       this.lastAt = now;
       this.frames++;
-      this.numbers = Array.from({ length: (data.length - OVERLAY_HEAD) / 4 }, (_, i) => data.readFloatLE(OVERLAY_HEAD + i * 4));
+      this.numbers = Array.from({ length: (data.length - OVERLAY_HEAD) / 4 }, (_, i) =>
+        data.readFloatLE(OVERLAY_HEAD + i * 4),
+      );
     });
   }
-  close(): void { this.#socket.terminate(); }
+  close(): void {
+    this.#socket.terminate();
+  }
 }
 
 /** A microphone's sound: for each stretch, a tone's frequency (0 for silence), its seconds and its amplitude; played over and over. */
-export function microphoneFile(stretches: readonly (readonly [hz: number, seconds: number, amplitude: number])[]): string {
+export function microphoneFile(
+  stretches: readonly (readonly [hz: number, seconds: number, amplitude: number])[],
+): string {
   const parts: number[] = [];
-  for (const [hz, seconds, amplitude] of stretches) for (let i = 0; i < seconds * 48000; i++) parts.push(hz ? amplitude * Math.sin((2 * Math.PI * hz * i) / 48000) : 0);
+  for (const [hz, seconds, amplitude] of stretches)
+    for (let i = 0; i < seconds * 48000; i++)
+      parts.push(hz ? amplitude * Math.sin((2 * Math.PI * hz * i) / 48000) : 0);
   const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-mic-')), 'mic.wav');
   writeFileSync(file, writeWav([Float32Array.from(parts)], 48000, 16));
   return file;

@@ -15,7 +15,14 @@ for (const file of files) {
     const began = performance.now();
     const analysis = analyseSound(sound);
     const seconds = (performance.now() - began) / 1000;
-    line = { file, ...analysis, cost: { seconds: Number(seconds.toFixed(4)), realtimeFactor: Number((sound.duration / seconds).toFixed(2)) } };
+    line = {
+      file,
+      ...analysis,
+      cost: {
+        seconds: Number(seconds.toFixed(4)),
+        realtimeFactor: Number((sound.duration / seconds).toFixed(2)),
+      },
+    };
   } catch (e) {
     line = { file, error: explain(e) };
     process.exitCode = 1;

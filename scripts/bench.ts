@@ -26,7 +26,13 @@ import { measureHalfHour, measurePicture } from './bench/picture';
 const args = process.argv.slice(2);
 const json = args.includes('--json');
 const wanted = args.filter((a) => !a.startsWith('--'));
-interface Figure { readonly group: string; readonly figure: string; readonly value: number; readonly unit: string; readonly aim: string }
+interface Figure {
+  readonly group: string;
+  readonly figure: string;
+  readonly value: number;
+  readonly unit: string;
+  readonly aim: string;
+}
 const figures: Figure[] = [];
 function report(group: string, figure: string, value: number, unit: string, aim = ''): void {
   const f = { group, figure, value: Math.round(value * 100) / 100, unit, aim };
@@ -34,51 +40,188 @@ function report(group: string, figure: string, value: number, unit: string, aim 
   if (json) console.log(JSON.stringify(f));
 }
 const sorted = (x: readonly number[]): number[] => [...x].sort((a, b) => a - b);
-const quantile = (x: readonly number[], q: number): number => sorted(x)[Math.min(x.length - 1, Math.floor(q * x.length))] ?? NaN;
-const handle = <T>(page: Page, run: (m: MeasureHandle, arg: never) => T, arg?: unknown): Promise<Awaited<T>> => page.evaluate(`(${run.toString()})(window.batucadaMeasure, ${JSON.stringify(arg ?? null)})`) as Promise<Awaited<T>>;
+const quantile = (x: readonly number[], q: number): number =>
+  sorted(x)[Math.min(x.length - 1, Math.floor(q * x.length))] ?? NaN;
+const handle = <T>(
+  page: Page,
+  run: (m: MeasureHandle, arg: never) => T,
+  arg?: unknown,
+): Promise<Awaited<T>> =>
+  page.evaluate(`(${run.toString()})(window.batucadaMeasure, ${JSON.stringify(arg ?? null)})`) as Promise<
+    Awaited<T>
+  >;
 const pause = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
 
 /** Half a second of silence, half a second of tone, for ever. */
-const burst = writeWav([Float32Array.from({ length: 48000 }, (_, i) => (i >= 24000 ? 0.5 * Math.sin((2 * Math.PI * 1000 * i) / 48000) : 0))], 48000, 16);
+const burst = writeWav(
+  [
+    Float32Array.from({ length: 48000 }, (_, i) =>
+      i >= 24000 ? 0.5 * Math.sin((2 * Math.PI * 1000 * i) / 48000) : 0,
+    ),
+  ],
+  48000,
+  16,
+);
 /** Something that changes at every tick. */
-const wobble = writeWav([Float32Array.from({ length: 48000 }, (_, i) => (0.3 + 0.25 * Math.sin((2 * Math.PI * 7 * i) / 48000)) * Math.sin((2 * Math.PI * 1500 * i) / 48000))], 48000, 16);
+const wobble = writeWav(
+  [
+    Float32Array.from(
+      { length: 48000 },
+      (_, i) =>
+        (0.3 + 0.25 * Math.sin((2 * Math.PI * 7 * i) / 48000)) * Math.sin((2 * Math.PI * 1500 * i) / 48000),
+    ),
+  ],
+  48000,
+  16,
+);
 
-function testShow(media: { burst: string; wobble: string }, busy: boolean, target: Show['wires'][number]['target'] = { kind: 'simulated' }): Show {
-  const ferry = ferryShow({ stems: { lowDrum: media.burst, snareDrum: media.burst, shaker: media.burst, bell: media.burst, voice: media.burst }, badge: media.burst, tune: media.burst });
-  const route = (id: string, signal: string, thing: string, parameter: string, high: number, reach: number): Route => ({ id, signal, target: { thing, parameter }, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null, shaping: { fit: { mode: 'hand', low: 0, high }, amount: 1 }, reach });
+function testShow(
+  media: { burst: string; wobble: string },
+  busy: boolean,
+  target: Show['wires'][number]['target'] = { kind: 'simulated' },
+): Show {
+  const ferry = ferryShow({
+    stems: {
+      lowDrum: media.burst,
+      snareDrum: media.burst,
+      shaker: media.burst,
+      bell: media.burst,
+      voice: media.burst,
+    },
+    badge: media.burst,
+    tune: media.burst,
+  });
+  const route = (
+    id: string,
+    signal: string,
+    thing: string,
+    parameter: string,
+    high: number,
+    reach: number,
+  ): Route => ({
+    id,
+    signal,
+    target: { thing, parameter },
+    muted: false,
+    soloed: false,
+    bypassed: false,
+    combine: 'add',
+    group: null,
+    amountBy: null,
+    unseen: null,
+    shaping: { fit: { mode: 'hand', low: 0, high }, amount: 1 },
+    reach,
+  });
   return {
-    ...ferry, id: `measure-${busy}`, name: 'Measuring',
-    inputs: ([['burst', media.burst], ['wobble', media.wobble]] as const).map(([id, hash]) => ({ ...newInput(id, id, false), kind: 'files', loop: true, part: null, stems: [{ name: id, media: hash, gainDb: 0 }] })),
-    ears: [{ id: 'level', name: 'level', input: 'burst', channel: 'sum', listening: { kind: 'level', reading: 'rms' } }, { id: 'band', name: 'band', input: 'burst', channel: 'sum', listening: bandOf(700, 1300) }, { id: 'other', name: 'other', input: 'wobble', channel: 'sum', listening: { kind: 'level', reading: 'rms' } }],
-    routes: [route('r1', 'level', 'ferry', 'height', 0.5 * Math.SQRT1_2, 100), route('r2', 'band', 'ferry', 'across', 0.5 * Math.SQRT1_2, 100), route('r3', 'level', 'a', 'dimmer', 0.5 * Math.SQRT1_2, 100), ...(busy ? [route('r4', 'other', 'b', 'dimmer', 0.6, 100)] : [])],
+    ...ferry,
+    id: `measure-${busy}`,
+    name: 'Measuring',
+    inputs: (
+      [
+        ['burst', media.burst],
+        ['wobble', media.wobble],
+      ] as const
+    ).map(([id, hash]) => ({
+      ...newInput(id, id, false),
+      kind: 'files',
+      loop: true,
+      part: null,
+      stems: [{ name: id, media: hash, gainDb: 0 }],
+    })),
+    ears: [
+      {
+        id: 'level',
+        name: 'level',
+        input: 'burst',
+        channel: 'sum',
+        listening: { kind: 'level', reading: 'rms' },
+      },
+      { id: 'band', name: 'band', input: 'burst', channel: 'sum', listening: bandOf(700, 1300) },
+      {
+        id: 'other',
+        name: 'other',
+        input: 'wobble',
+        channel: 'sum',
+        listening: { kind: 'level', reading: 'rms' },
+      },
+    ],
+    routes: [
+      route('r1', 'level', 'ferry', 'height', 0.5 * Math.SQRT1_2, 100),
+      route('r2', 'band', 'ferry', 'across', 0.5 * Math.SQRT1_2, 100),
+      route('r3', 'level', 'a', 'dimmer', 0.5 * Math.SQRT1_2, 100),
+      ...(busy ? [route('r4', 'other', 'b', 'dimmer', 0.6, 100)] : []),
+    ],
     overlays: [],
-    fixtures: [{ id: 'a', name: 'a', mode: 'drgb', universe: 0, address: 1, rest: { dimmer: 0 } }, { id: 'b', name: 'b', mode: 'drgb', universe: 0, address: 5, rest: { dimmer: 0 } }],
+    fixtures: [
+      { id: 'a', name: 'a', mode: 'drgb', universe: 0, address: 1, rest: { dimmer: 0 } },
+      { id: 'b', name: 'b', mode: 'drgb', universe: 0, address: 5, rest: { dimmer: 0 } },
+    ],
     wires: [{ ...ferry.wires[0]!, target, rate: 44 }],
   };
 }
 
 async function openTest(v: Visit, busy: boolean, target?: Show['wires'][number]['target']): Promise<void> {
-  const keep = async (bytes: Uint8Array, name: string): Promise<string> => handle(v.page, (m, a: { b: string; name: string }) => m.keep(Uint8Array.from(atob(a.b), (c) => c.charCodeAt(0)), a.name), { b: Buffer.from(bytes).toString('base64'), name });
+  const keep = async (bytes: Uint8Array, name: string): Promise<string> =>
+    handle(
+      v.page,
+      (m, a: { b: string; name: string }) =>
+        m.keep(
+          Uint8Array.from(atob(a.b), (c) => c.charCodeAt(0)),
+          a.name,
+        ),
+      { b: Buffer.from(bytes).toString('base64'), name },
+    );
   const media = { burst: await keep(burst, 'burst.wav'), wobble: await keep(wobble, 'wobble.wav') };
   await handle(v.page, (m, show: Show) => m.open(show), testShow(media, busy, target));
-  await until('the burst to be heard', async () => (await handle(v.page, (m) => m.parameter('ferry/height'))) > 90);
+  await until(
+    'the burst to be heard',
+    async () => (await handle(v.page, (m) => m.parameter('ferry/height'))) > 90,
+  );
 }
 
 async function latency(v: Visit): Promise<void> {
-  interface Result { parameter: number[]; packet: number[] }
-  const run = (parameter: string): Promise<Result> => handle(v.page, (m, p: string) => m.probe({ onset: 0.5, period: 1, parameter: p, goal: 90, universe: 0, address: 1, byteGoal: 230, bursts: 25 }), parameter) as Promise<Result>;
+  interface Result {
+    parameter: number[];
+    packet: number[];
+  }
+  const run = (parameter: string): Promise<Result> =>
+    handle(
+      v.page,
+      (m, p: string) =>
+        m.probe({
+          onset: 0.5,
+          period: 1,
+          parameter: p,
+          goal: 90,
+          universe: 0,
+          address: 1,
+          byteGoal: 230,
+          bursts: 25,
+        }),
+      parameter,
+    ) as Promise<Result>;
   await openTest(v, false);
   const quiet = await run('ferry/height');
   const band = await run('ferry/across');
   await openTest(v, true);
   const busy = await run('ferry/height');
   const bandAim = bandDelay(700, 1300) * 1000 + 12;
-  for (const [name, list, aim] of [['level to 90 %', quiet.parameter, '≤ 12'], ['band 700–1300 Hz to 90 %', band.parameter, `≤ ${bandAim.toFixed(1)} (its delay + 12)`], ['packet, quiet universe', quiet.packet, '≤ 25'], ['packet, another channel moving', busy.packet, '≤ 40']] as const) {
+  for (const [name, list, aim] of [
+    ['level to 90 %', quiet.parameter, '≤ 12'],
+    ['band 700–1300 Hz to 90 %', band.parameter, `≤ ${bandAim.toFixed(1)} (its delay + 12)`],
+    ['packet, quiet universe', quiet.packet, '≤ 25'],
+    ['packet, another channel moving', busy.packet, '≤ 40'],
+  ] as const) {
     report('latency', `${name}, median`, quantile(list, 0.5), 'ms', aim);
     report('latency', `${name}, 95th percentile`, quantile(list, 0.95), 'ms', aim);
   }
-  const buffering = await v.page.evaluate(() => { const c = new AudioContext({ sampleRate: 48000 }); const x = c.baseLatency * 1000; void c.close(); return x; });
-  report('latency', 'audio system\'s own buffer (not included)', buffering, 'ms');
+  const buffering = await v.page.evaluate(() => {
+    const c = new AudioContext({ sampleRate: 48000 });
+    const x = c.baseLatency * 1000;
+    void c.close();
+    return x;
+  });
+  report('latency', "audio system's own buffer (not included)", buffering, 'ms');
 }
 
 async function gaps(server: Server): Promise<void> {
@@ -102,17 +245,34 @@ async function gaps(server: Server): Promise<void> {
       report('gaps', `what counts the packets stood still, ${name}`, seen.stillMs, 'ms');
     };
     await during('idle for 5 s', () => pause(5000));
-    await during('main thread blocked for 2 s', () => v.page.evaluate(() => { const end = performance.now() + 2000; while (performance.now() < end); }));
-    await during('window hidden for 10 s', async () => { const other = await v.browser.newPage(); await other.bringToFront(); await pause(10000); await other.close(); await v.page.bringToFront(); });
+    await during('main thread blocked for 2 s', () =>
+      v.page.evaluate(() => {
+        const end = performance.now() + 2000;
+        while (performance.now() < end);
+      }),
+    );
+    await during('window hidden for 10 s', async () => {
+      const other = await v.browser.newPage();
+      await other.bringToFront();
+      await pause(10000);
+      await other.close();
+      await v.page.bringToFront();
+    });
     const big = bigShow();
     await during('200 MB import and cold page loads', async () => {
       await v.page.locator('::-p-aria([name="Show menu"][role="button"])').click();
       const chooser = v.page.waitForFileChooser();
       await v.page.locator('::-p-aria([name="Open a file …"][role="menuitem"])').click();
       await (await chooser).accept([big]);
-      const loads = ['overlay/x', 'stream/x', 'screen', ''].map((p) => fetch(server.url + p).then((r) => r.text()));
+      const loads = ['overlay/x', 'stream/x', 'screen', ''].map((p) =>
+        fetch(server.url + p).then((r) => r.text()),
+      );
       await Promise.all(loads);
-      await until('the refusal', async () => (await v.page.evaluate(() => document.body.innerText)).includes('damaged'), 60000);
+      await until(
+        'the refusal',
+        async () => (await v.page.evaluate(() => document.body.innerText)).includes('damaged'),
+        60000,
+      );
     });
     // A reload: lamps hold, then files drive again without a gesture. Read from the packets alone: lamp b changes all the time.
     await openTest(v, true, { kind: 'network', host: '127.0.0.1', port });
@@ -120,10 +280,16 @@ async function gaps(server: Server): Promise<void> {
     await pause(1500);
     const before = (await lamps.reset()).packets;
     await v.page.reload({ waitUntil: 'load' });
-    const after = await until('lamps after the reload', async () => { const s = await lamps.state(); return s.heldMs > 100 && s.sinceMs < 60 && s.packets > before + 100 ? s : null; });
+    const after = await until('lamps after the reload', async () => {
+      const s = await lamps.state();
+      return s.heldMs > 100 && s.sinceMs < 60 && s.packets > before + 100 ? s : null;
+    });
     report('reload', 'longest time that lamps were held', after.heldMs / 1000, 's', '≤ 2');
     report('reload', 'packets in which they were dark', after.dark, '', '0');
-  } finally { lamps.close(); await v.close(); }
+  } finally {
+    lamps.close();
+    await v.close();
+  }
 }
 
 /** A show file of 200 MB whose last sound is missing: read whole, then refused. */
@@ -131,9 +297,25 @@ function bigShow(): string {
   const part = new Uint8Array(50 << 20);
   const files: Record<string, [Uint8Array, { level: 0 }]> = {};
   const hashes: string[] = [];
-  for (let i = 0; i < 4; i++) { const data = part.slice(); data[0] = i; const h = createHash('sha256').update(data).digest('hex'); hashes.push(h); files[`media/${h}`] = [data, { level: 0 }]; }
+  for (let i = 0; i < 4; i++) {
+    const data = part.slice();
+    data[0] = i;
+    const h = createHash('sha256').update(data).digest('hex');
+    hashes.push(h);
+    files[`media/${h}`] = [data, { level: 0 }];
+  }
   const missing = 'f'.repeat(64);
-  const show = ferryShow({ stems: { lowDrum: hashes[0]!, snareDrum: hashes[1]!, shaker: hashes[2]!, bell: hashes[3]!, voice: missing }, badge: missing, tune: missing });
+  const show = ferryShow({
+    stems: {
+      lowDrum: hashes[0]!,
+      snareDrum: hashes[1]!,
+      shaker: hashes[2]!,
+      bell: hashes[3]!,
+      voice: missing,
+    },
+    badge: missing,
+    tune: missing,
+  });
   const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-bench-')), 'big.batucada');
   writeFileSync(file, zipSync({ 'show.json': strToU8(JSON.stringify(show)), ...files }));
   return file;
@@ -149,25 +331,84 @@ async function loss(v: Visit): Promise<void> {
   const before = await handle(v.page, (m) => m.word(3));
   await pause(60000);
   const ticks = (await handle(v.page, (m) => m.word(3))) - before;
-  report('loss', 'analysis hops lost in 60 s of the demo', await handle(v.page, (m) => m.word(4)), 'hops', '0');
+  report(
+    'loss',
+    'analysis hops lost in 60 s of the demo',
+    await handle(v.page, (m) => m.word(4)),
+    'hops',
+    '0',
+  );
   report('loss', 'analysis hops done in those 60 s', ticks, 'hops', '11250');
-  report('cost', 'conductor, one tick of the demo, as a share of its time', ((await handle(v.page, (m) => m.word(11))) / 5333) * 100, '%', '≤ 70');
+  report(
+    'cost',
+    'conductor, one tick of the demo, as a share of its time',
+    ((await handle(v.page, (m) => m.word(11))) / 5333) * 100,
+    '%',
+    '≤ 70',
+  );
   await handle(v.page, (m) => m.clear(4));
-  for (let i = 0; i < 50; i++) { await handle(v.page, (m, a: number) => m.edit('route-1', a), 0.5 + (i % 10) / 20); await pause(200); }
-  report('editing', 'hops lost while editing five times a second for 10 s', await handle(v.page, (m) => m.word(4)), 'hops', '0');
+  for (let i = 0; i < 50; i++) {
+    await handle(v.page, (m, a: number) => m.edit('route-1', a), 0.5 + (i % 10) / 20);
+    await pause(200);
+  }
+  report(
+    'editing',
+    'hops lost while editing five times a second for 10 s',
+    await handle(v.page, (m) => m.word(4)),
+    'hops',
+    '0',
+  );
 }
 
 /** The core alone, in Node: one tick at growing numbers of routes, each with every step of shaping. */
 async function routes(): Promise<void> {
-  const base = ferryShow({ stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' });
+  const base = ferryShow({
+    stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' },
+    badge: 'a',
+    tune: 'a',
+  });
   everything(base);
   const full: Route['shaping'] = {
-    floor: { at: 0.001 }, fit: { mode: 'coming', forgetS: 30 }, clamp: { low: 0, high: 1 }, flip: true, curve: { points: [[0, 0], [0.4, 0.2], [1, 1]] }, hold: { ms: 40 }, smooth: { attackMs: 8, releaseMs: 140 },
-    steady: { restMs: 80, quick: 1 }, average: { ms: 60 }, steps: { by: 'count', count: 40 }, delay: { ms: 30 }, amount: 1,
+    floor: { at: 0.001 },
+    fit: { mode: 'coming', forgetS: 30 },
+    clamp: { low: 0, high: 1 },
+    flip: true,
+    curve: {
+      points: [
+        [0, 0],
+        [0.4, 0.2],
+        [1, 1],
+      ],
+    },
+    hold: { ms: 40 },
+    smooth: { attackMs: 8, releaseMs: 140 },
+    steady: { restMs: 80, quick: 1 },
+    average: { ms: 60 },
+    steps: { by: 'count', count: 40 },
+    delay: { ms: 30 },
+    amount: 1,
   };
   const silence = { fill: (): boolean => false };
   const make = (n: number, shaping: Route['shaping']): { conductor: Conductor; show: Show } => {
-    const show: Show = { ...base, inputs: [], ears: [], tempo: { ...base.tempo, source: 'typed' }, makers: [{ id: 'wave', name: 'wave', making: { kind: 'oscillator', shape: 'sine', every: { unit: 'hz', value: 1 }, phase: 0 } }], routes: Array.from({ length: n }, (_, i) => ({ ...base.routes[0]!, id: `r${i}`, signal: 'wave', shaping })) };
+    const show: Show = {
+      ...base,
+      inputs: [],
+      ears: [],
+      tempo: { ...base.tempo, source: 'typed' },
+      makers: [
+        {
+          id: 'wave',
+          name: 'wave',
+          making: { kind: 'oscillator', shape: 'sine', every: { unit: 'hz', value: 1 }, phase: 0 },
+        },
+      ],
+      routes: Array.from({ length: n }, (_, i) => ({
+        ...base.routes[0]!,
+        id: `r${i}`,
+        signal: 'wave',
+        shaping,
+      })),
+    };
     const conductor = new Conductor();
     conductor.setShow(show);
     for (let i = 0; i < 300; i++) conductor.tick(i, silence);
@@ -175,81 +416,237 @@ async function routes(): Promise<void> {
   };
   const perRoute: number[] = [];
   for (const n of [100, 1000, 10000]) {
-    for (const [name, shaping] of [['every step of shaping', full], ['the usual steps', { fit: full.fit!, clamp: full.clamp!, smooth: full.smooth!, amount: 1 }]] as const) {
-      const { conductor, show } = make(n, shaping), times: number[] = [];
-      for (let i = 300; i < 1300; i++) { const t = performance.now(); conductor.tick(i, silence); times.push(performance.now() - t); }
+    for (const [name, shaping] of [
+      ['every step of shaping', full],
+      ['the usual steps', { fit: full.fit!, clamp: full.clamp!, smooth: full.smooth!, amount: 1 }],
+    ] as const) {
+      const { conductor, show } = make(n, shaping),
+        times: number[] = [];
+      for (let i = 300; i < 1300; i++) {
+        const t = performance.now();
+        conductor.tick(i, silence);
+        times.push(performance.now() - t);
+      }
       const middle = quantile(times, 0.5);
-      report('routes', `one tick at ${n} routes with ${name}, median`, middle, 'ms', n === 10000 ? '≤ 2' : '');
+      report(
+        'routes',
+        `one tick at ${n} routes with ${name}, median`,
+        middle,
+        'ms',
+        n === 10000 ? '≤ 2' : '',
+      );
       if (shaping === full) {
         perRoute.push((middle / n) * 1e6);
         const t = performance.now();
-        conductor.setShow({ ...show, routes: show.routes.map((r, i) => (i === 7 ? { ...r, muted: true } : r)) });
+        conductor.setShow({
+          ...show,
+          routes: show.routes.map((r, i) => (i === 7 ? { ...r, muted: true } : r)),
+        });
         report('routes', `a change to one of ${n} routes, planned in`, performance.now() - t, 'ms');
       }
     }
   }
-  report('routes', 'cost of one route at 10,000, against at 1,000 (linear: 1)', perRoute[2]! / perRoute[1]!, '', '≤ 1.5');
+  report(
+    'routes',
+    'cost of one route at 10,000, against at 1,000 (linear: 1)',
+    perRoute[2]! / perRoute[1]!,
+    '',
+    '≤ 1.5',
+  );
   // Collections while ticking: the observer sees each, its own start included.
   const { conductor } = make(100, full);
   let collections = 0;
-  const watch = new PerformanceObserver((list) => { collections += list.getEntries().length; });
+  const watch = new PerformanceObserver((list) => {
+    collections += list.getEntries().length;
+  });
   watch.observe({ entryTypes: ['gc'] });
-  for (let i = 300; i < 1_000_300; i++) { conductor.tick(i, silence); if (i % 50000 === 0) await pause(0); }
+  for (let i = 300; i < 1_000_300; i++) {
+    conductor.tick(i, silence);
+    if (i % 50000 === 0) await pause(0);
+  }
   await pause(20);
   watch.disconnect();
-  report('routes', 'garbage collections in a million ticks at 100 routes', collections, '', '≤ 20 (the pauses of the measuring itself)');
+  report(
+    'routes',
+    'garbage collections in a million ticks at 100 routes',
+    collections,
+    '',
+    '≤ 20 (the pauses of the measuring itself)',
+  );
 }
 
 /** The conductor's core as a whole: four inputs, every kind of ear on each, two thousand routes. */
 function everything(base: Show): void {
   const flat = { kind: 'flat' } as const;
   const kinds: Listening[] = [
-    { kind: 'level', reading: 'rms' }, { kind: 'level', reading: 'truePeak' }, { kind: 'level', reading: 'momentary' }, bandOf(40, 120), bandOf(2000, 6000), { kind: 'bands', set: 'mel', crossovers: [], weighting: flat, gainsDb: [] }, { kind: 'bands', set: 'thirds', crossovers: [], weighting: flat, gainsDb: [] },
-    { kind: 'hit', what: 'any', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 }, { kind: 'hit', what: 'kick', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 }, { kind: 'hit', what: 'snare', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 }, { kind: 'hit', what: 'hat', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 },
-    { kind: 'pitch', reading: 'note' }, { kind: 'brightness' }, { kind: 'presence', what: 'sound' }, { kind: 'presence', what: 'speech' }, { kind: 'beat', reading: 'beat', multiple: 1 }, { kind: 'vector', of: 'spectrum', scale: 'log', points: 128 },
+    { kind: 'level', reading: 'rms' },
+    { kind: 'level', reading: 'truePeak' },
+    { kind: 'level', reading: 'momentary' },
+    bandOf(40, 120),
+    bandOf(2000, 6000),
+    { kind: 'bands', set: 'mel', crossovers: [], weighting: flat, gainsDb: [] },
+    { kind: 'bands', set: 'thirds', crossovers: [], weighting: flat, gainsDb: [] },
+    { kind: 'hit', what: 'any', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 },
+    { kind: 'hit', what: 'kick', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 },
+    { kind: 'hit', what: 'snare', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 },
+    { kind: 'hit', what: 'hat', low: 20, high: 20000, sensitivity: 0.5, holdOffMs: 36 },
+    { kind: 'pitch', reading: 'note' },
+    { kind: 'brightness' },
+    { kind: 'presence', what: 'sound' },
+    { kind: 'presence', what: 'speech' },
+    { kind: 'beat', reading: 'beat', multiple: 1 },
+    { kind: 'vector', of: 'spectrum', scale: 'log', points: 128 },
   ];
-  const inputs = Array.from({ length: 4 }, (_, i): Input => ({ ...newInput(`in${i}`, `in${i}`, false), kind: 'device', deviceId: '', deviceName: '' }));
-  const ears = inputs.flatMap((input) => kinds.map((listening, k): Ear => ({ id: `${input.id}-e${k}`, name: `e${k}`, input: input.id, channel: 'sum', listening })));
+  const inputs = Array.from({ length: 4 }, (_, i): Input => ({
+    ...newInput(`in${i}`, `in${i}`, false),
+    kind: 'device',
+    deviceId: '',
+    deviceName: '',
+  }));
+  const ears = inputs.flatMap((input) =>
+    kinds.map((listening, k): Ear => ({
+      id: `${input.id}-e${k}`,
+      name: `e${k}`,
+      input: input.id,
+      channel: 'sum',
+      listening,
+    })),
+  );
   const levels = ears.filter((e) => e.listening.kind === 'level' || e.listening.kind === 'band');
-  const show: Show = { ...base, inputs, ears, tempo: { ...base.tempo, source: 'found' }, routes: Array.from({ length: 2000 }, (_, i) => ({ ...base.routes[0]!, id: `r${i}`, signal: levels[i % levels.length]!.id })) };
+  const show: Show = {
+    ...base,
+    inputs,
+    ears,
+    tempo: { ...base.tempo, source: 'found' },
+    routes: Array.from({ length: 2000 }, (_, i) => ({
+      ...base.routes[0]!,
+      id: `r${i}`,
+      signal: levels[i % levels.length]!.id,
+    })),
+  };
   const conductor = new Conductor();
   conductor.setShow(show);
   let at = 0;
-  const sound = { fill: (_: string, hop: Hop): boolean => { for (let i = 0; i < 256; i++) { const t = (at + i) / 48000; hop.left[i] = hop.right[i] = 0.3 * Math.sin(2 * Math.PI * 90 * t) * Math.exp(-((t * 2) % 1) * 6) + 0.1 * Math.sin(2 * Math.PI * 1300 * t); } hop.mono = true; return true; } };
-  for (let i = 0; i < 400; i++) { at = i * 256; conductor.tick(i, sound); }
-  const from = performance.now(), ticks = 2000;
-  for (let i = 400; i < 400 + ticks; i++) { at = i * 256; conductor.tick(i, sound); }
-  report('routes', 'four inputs, all ears, 2,000 routes: share of one core', ((performance.now() - from) / ticks / (256 / 48)) * 100, '%', '≤ 70');
+  const sound = {
+    fill: (_: string, hop: Hop): boolean => {
+      for (let i = 0; i < 256; i++) {
+        const t = (at + i) / 48000;
+        hop.left[i] = hop.right[i] =
+          0.3 * Math.sin(2 * Math.PI * 90 * t) * Math.exp(-((t * 2) % 1) * 6) +
+          0.1 * Math.sin(2 * Math.PI * 1300 * t);
+      }
+      hop.mono = true;
+      return true;
+    },
+  };
+  for (let i = 0; i < 400; i++) {
+    at = i * 256;
+    conductor.tick(i, sound);
+  }
+  const from = performance.now(),
+    ticks = 2000;
+  for (let i = 400; i < 400 + ticks; i++) {
+    at = i * 256;
+    conductor.tick(i, sound);
+  }
+  report(
+    'routes',
+    'four inputs, all ears, 2,000 routes: share of one core',
+    ((performance.now() - from) / ticks / (256 / 48)) * 100,
+    '%',
+    '≤ 70',
+  );
 }
 
 /** Half an hour run fast, from the sound to the pixels, losing the graphics device ten times. */
 async function halfHour(server: Server): Promise<void> {
-  const all = await measureHalfHour(server), most = (of: (h: HalfHour) => number): number => Math.max(...all.map(of)), least = (of: (h: HalfHour) => number): number => Math.min(...all.map(of));
-  report('half hour', 'pictures drawn', least((h) => h.pictures), '', '≥ 5200');
-  report('half hour', 'graphics device lost and regained', least((h) => h.lost), '×', '10');
-  report('half hour', 'kilobytes that the heap grew by after its first third', most((h) => h.grownBytes) / 1024, 'kB', '≤ 200');
-  report('half hour', 'geometries and textures that came to the device', most((h) => h.grownParts), '', '0');
+  const all = await measureHalfHour(server),
+    most = (of: (h: HalfHour) => number): number => Math.max(...all.map(of)),
+    least = (of: (h: HalfHour) => number): number => Math.min(...all.map(of));
+  report(
+    'half hour',
+    'pictures drawn',
+    least((h) => h.pictures),
+    '',
+    '≥ 5200',
+  );
+  report(
+    'half hour',
+    'graphics device lost and regained',
+    least((h) => h.lost),
+    '×',
+    '10',
+  );
+  report(
+    'half hour',
+    'kilobytes that the heap grew by after its first third',
+    most((h) => h.grownBytes) / 1024,
+    'kB',
+    '≤ 200',
+  );
+  report(
+    'half hour',
+    'geometries and textures that came to the device',
+    most((h) => h.grownParts),
+    '',
+    '0',
+  );
   for (const why of new Set(all.flatMap((h) => h.troubles))) console.log(`half hour: ${why}`);
 }
 
 /** Drawing, at 16 × 16 pixels so that scripts, calls and uploads are what is measured; then what more of a thing costs. */
 async function picture(server: Server): Promise<void> {
-  const m = await measurePicture(server), doubled = (of: readonly number[]): number => Math.max(...of.slice(1).map((x, i) => x / of[i]!));
-  report('picture', `500 figures, ${m.parameters} routed parameters: our frame against a bare scene of the same`, m.ratio, '×', '≤ 1.15');
+  const m = await measurePicture(server),
+    doubled = (of: readonly number[]): number => Math.max(...of.slice(1).map((x, i) => x / of[i]!));
+  report(
+    'picture',
+    `500 figures, ${m.parameters} routed parameters: our frame against a bare scene of the same`,
+    m.ratio,
+    '×',
+    '≤ 1.15',
+  );
   report('picture', 'the same with flashes held back, which draws the whole once more', m.ratioComposed, '×');
-  report('picture', 'bytes left on the heap by a frame, against those of the bare scene', m.bytes - m.bareBytes, 'B', '≤ 0');
-  report('picture', 'eight times the copies (250 to 2,000): cost', m.copies.at(-1)! / m.copies[0]!, '×', '≤ 8');
+  report(
+    'picture',
+    'bytes left on the heap by a frame, against those of the bare scene',
+    m.bytes - m.bareBytes,
+    'B',
+    '≤ 0',
+  );
+  report(
+    'picture',
+    'eight times the copies (250 to 2,000): cost',
+    m.copies.at(-1)! / m.copies[0]!,
+    '×',
+    '≤ 8',
+  );
   report('picture', 'and each doubling of them at most', doubled(m.copies), '×');
-  report('picture', 'eight times the particles (12,500 to 100,000): cost', m.particles.at(-1)! / m.particles[0]!, '×', '≤ 8');
+  report(
+    'picture',
+    'eight times the particles (12,500 to 100,000): cost',
+    m.particles.at(-1)! / m.particles[0]!,
+    '×',
+    '≤ 8',
+  );
   report('picture', 'and each doubling of them at most', doubled(m.particles), '×');
-  report('picture', 'eight times the finishes (1 to 8): cost', m.finishes.at(-1)! / m.finishes[0]!, '×', '≤ 8');
+  report(
+    'picture',
+    'eight times the finishes (1 to 8): cost',
+    m.finishes.at(-1)! / m.finishes[0]!,
+    '×',
+    '≤ 8',
+  );
   report('picture', 'and each doubling of them at most', doubled(m.finishes), '×');
 }
 
 // Places of the conductor's counters: see src/engine/memory/control.ts. 3 ticks, 4 lost, 5 longest gap (0.1 ms), 11 tick cost (µs).
 const groups = ['latency', 'gaps', 'reload', 'loss', 'editing', 'cost', 'routes', 'picture', 'half hour'];
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
-for (const w of wanted) if (!groups.includes(w)) { console.error(`There is no group “${w}”. Groups: ${groups.join(', ')}.`); process.exit(1); }
+for (const w of wanted)
+  if (!groups.includes(w)) {
+    console.error(`There is no group “${w}”. Groups: ${groups.join(', ')}.`);
+    process.exit(1);
+  }
 
 if (asked('routes')) await routes();
 if (asked('picture', 'half hour')) {
@@ -257,7 +654,9 @@ if (asked('picture', 'half hour')) {
   try {
     if (asked('picture')) await picture(server);
     if (asked('half hour')) await halfHour(server);
-  } finally { await server.stop(); }
+  } finally {
+    await server.stop();
+  }
 }
 if (asked('latency', 'gaps', 'reload', 'loss', 'editing', 'cost')) {
   const server = await startServer();
@@ -268,17 +667,24 @@ if (asked('latency', 'gaps', 'reload', 'loss', 'editing', 'cost')) {
         await playFerry(v.page);
         if (asked('loss', 'editing', 'cost')) await loss(v);
         if (asked('latency')) await latency(v);
-      } finally { await v.close(); }
+      } finally {
+        await v.close();
+      }
     }
     if (asked('gaps', 'reload')) await gaps(server);
-  } finally { await server.stop(); }
+  } finally {
+    await server.stop();
+  }
 }
 if (!json) {
   const wide = Math.max(...figures.map((f) => f.figure.length));
   for (const group of groups) {
     const of = figures.filter((f) => f.group === group);
     if (of.length) console.log(`\n${group}`);
-    for (const f of of) console.log(`  ${f.figure.padEnd(wide)}  ${String(f.value).padStart(9)} ${f.unit.padEnd(5)} ${f.aim && `aim ${f.aim}`}`);
+    for (const f of of)
+      console.log(
+        `  ${f.figure.padEnd(wide)}  ${String(f.value).padStart(9)} ${f.unit.padEnd(5)} ${f.aim && `aim ${f.aim}`}`,
+      );
   }
 }
 process.exit(0);

@@ -1,2 +1,4 @@
 import { ensurePackages, ensureDemoData, ensureBuild } from './ensure.mjs';
-ensurePackages(); ensureDemoData(); ensureBuild();
+ensurePackages();
+ensureDemoData();
+ensureBuild();

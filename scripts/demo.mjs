@@ -6,6 +6,10 @@ ensurePackages();
 ensureDemoData();
 ensureBuild();
 say('starting …');
-const child = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], { cwd: root, stdio: 'inherit', env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', BATUCADA_DEMO: '1' } });
+const child = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], {
+  cwd: root,
+  stdio: 'inherit',
+  env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', BATUCADA_DEMO: '1' },
+});
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
-child.on('exit', (code, signal) => process.exit(signal ? 0 : code ?? 1));
+child.on('exit', (code, signal) => process.exit(signal ? 0 : (code ?? 1)));

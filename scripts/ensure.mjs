@@ -17,7 +17,12 @@ if (major < 20) {
 }
 
 export function run(command, args, options = {}) {
-  const done = spawnSync(command, args, { cwd: root, stdio: ['ignore', 2, 2], env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' }, ...options });
+  const done = spawnSync(command, args, {
+    cwd: root,
+    stdio: ['ignore', 2, 2],
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+    ...options,
+  });
   if (done.status !== 0) {
     say(`"${command} ${args.join(' ')}" did not work (exit ${done.status ?? done.signal}).`);
     process.exit(done.status || 1);
@@ -29,7 +34,11 @@ function stamp(name, value) {
   writeFileSync(path.join(cache, name), value);
 }
 function stamped(name) {
-  try { return readFileSync(path.join(cache, name), 'utf8'); } catch { return ''; }
+  try {
+    return readFileSync(path.join(cache, name), 'utf8');
+  } catch {
+    return '';
+  }
 }
 function digest(files) {
   const hash = createHash('sha256');
@@ -40,8 +49,12 @@ function filesIn(...folders) {
   const out = [];
   const walk = (at) => {
     if (!existsSync(at)) return;
-    if (statSync(at).isFile()) { out.push(at); return; }
-    for (const name of readdirSync(at).sort()) if (!['node_modules', '.next'].includes(name)) walk(path.join(at, name));
+    if (statSync(at).isFile()) {
+      out.push(at);
+      return;
+    }
+    for (const name of readdirSync(at).sort())
+      if (!['node_modules', '.next'].includes(name)) walk(path.join(at, name));
   };
   for (const folder of folders) walk(path.join(root, folder));
   return out;
@@ -57,11 +70,15 @@ export function ensurePackages() {
   stamp('packages', want);
 }
 
-const runTs = (script, args = []) => run(process.execPath, ['--import', 'tsx', path.join(root, script), ...args]);
+const runTs = (script, args = []) =>
+  run(process.execPath, ['--import', 'tsx', path.join(root, script), ...args]);
 
 /** Makes the Night Ferry sounds and pictures when what makes them changed. */
 export function ensureDemoData() {
-  const want = digest([...filesIn('src/core/ferry', 'src/core/audio').filter((f) => !f.endsWith('.test.ts')), path.join(root, 'scripts/makeDemo.ts')]);
+  const want = digest([
+    ...filesIn('src/core/ferry', 'src/core/audio').filter((f) => !f.endsWith('.test.ts')),
+    path.join(root, 'scripts/makeDemo.ts'),
+  ]);
   if (stamped('demo') === want && existsSync(path.join(root, 'public/demo/manifest.json'))) return;
   say('making the demo sounds (a few seconds) …');
   runTs('scripts/makeDemo.ts');
@@ -70,7 +87,11 @@ export function ensureDemoData() {
 
 /** Bundles the audio worklet, then builds the application, when the sources changed. */
 export function ensureBuild() {
-  const want = digest([...filesIn('src', 'scripts/worklet.mjs', 'next.config.ts', 'package-lock.json').filter((f) => !f.endsWith('.test.ts'))]);
+  const want = digest([
+    ...filesIn('src', 'scripts/worklet.mjs', 'next.config.ts', 'package-lock.json').filter(
+      (f) => !f.endsWith('.test.ts'),
+    ),
+  ]);
   if (stamped('build') === want && existsSync(path.join(root, '.next', 'BUILD_ID'))) return;
   say('building the application (about a minute) …');
   run(process.execPath, ['scripts/worklet.mjs']);
@@ -78,7 +99,8 @@ export function ensureBuild() {
   stamp('build', want);
 }
 
-export const chromiumPath = () => [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => p && existsSync(p));
+export const chromiumPath = () =>
+  [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => p && existsSync(p));
 
 /** Installs Debian's Chromium, which the real-interface tests drive. Needs root, or sudo without a password. */
 export function ensureChromium() {
@@ -86,15 +108,37 @@ export function ensureChromium() {
   const root0 = process.getuid?.() === 0;
   const sudo = !root0 && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0;
   if (!root0 && !sudo) {
-    say('Chromium is missing, and installing it needs root. Run this once, then again what you ran:\n    sudo apt-get update && sudo apt-get install -y chromium libgl1-mesa-dri');
+    say(
+      'Chromium is missing, and installing it needs root. Run this once, then again what you ran:\n    sudo apt-get update && sudo apt-get install -y chromium libgl1-mesa-dri',
+    );
     process.exit(1);
   }
   say('installing Chromium from the Debian packages (once; a minute or two) …');
-  const apt = (args) => run(root0 ? 'apt-get' : 'sudo', root0 ? args : ['apt-get', ...args], { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const apt = (args) =>
+    run(root0 ? 'apt-get' : 'sudo', root0 ? args : ['apt-get', ...args], {
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
   apt(['update', '-qq']);
-  apt(['install', '-y', '-qq', '--no-install-recommends', 'chromium', 'libgl1-mesa-dri', 'fonts-dejavu-core']);
+  apt([
+    'install',
+    '-y',
+    '-qq',
+    '--no-install-recommends',
+    'chromium',
+    'libgl1-mesa-dri',
+    'fonts-dejavu-core',
+  ]);
 }
 
 export function gitCommit() {
-  try { return execFileSync('git', ['rev-parse', '--short', 'HEAD'], { cwd: root, stdio: ['ignore', 'pipe', 'ignore'] }).toString().trim(); } catch { return 'unknown'; }
+  try {
+    return execFileSync('git', ['rev-parse', '--short', 'HEAD'], {
+      cwd: root,
+      stdio: ['ignore', 'pipe', 'ignore'],
+    })
+      .toString()
+      .trim();
+  } catch {
+    return 'unknown';
+  }
 }

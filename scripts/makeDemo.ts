@@ -20,4 +20,7 @@ writeFileSync(path.join(folder, 'badge.svg'), FERRY_BADGE);
 const tune = ferryTune();
 writeFileSync(path.join(folder, 'bell.mid'), tune);
 writeFileSync(path.join(folder, 'truth.json'), JSON.stringify(truth));
-writeFileSync(path.join(folder, 'manifest.json'), JSON.stringify({ stems: hashes, badge: hash(FERRY_BADGE), tune: hash(tune) }));
+writeFileSync(
+  path.join(folder, 'manifest.json'),
+  JSON.stringify({ stems: hashes, badge: hash(FERRY_BADGE), tune: hash(tune) }),
+);

@@ -7,6 +7,8 @@ console.log(`Listening for Art-Net on UDP port ${receiver.port}. Stop with Ctrl-
 const bar = (x: number): string => '█'.repeat(Math.round(x / 32)).padEnd(8, '·');
 setInterval(() => {
   for (const [universe, { channels, packets }] of receiver.universes) {
-    console.log(`universe ${universe} · ${packets} packets · ${[...channels.subarray(0, 12)].map((x) => `${bar(x)} ${String(x).padStart(3)}`).join('  ')}`);
+    console.log(
+      `universe ${universe} · ${packets} packets · ${[...channels.subarray(0, 12)].map((x) => `${bar(x)} ${String(x).padStart(3)}`).join('  ')}`,
+    );
   }
 }, 500);

@@ -4,7 +4,11 @@ import { ensurePackages, ensureDemoData, ensureBuild, ensureChromium } from './e
 
 const [script, ...args] = process.argv.slice(2);
 ensurePackages();
-if (/(bench|screenshots)\.ts$/.test(script)) { ensureDemoData(); ensureBuild(); ensureChromium(); }
+if (/(bench|screenshots)\.ts$/.test(script)) {
+  ensureDemoData();
+  ensureBuild();
+  ensureChromium();
+}
 const child = spawn(process.execPath, ['--import', 'tsx', script, ...args], { stdio: 'inherit' });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
-child.on('exit', (code, signal) => process.exit(signal ? 1 : code ?? 1));
+child.on('exit', (code, signal) => process.exit(signal ? 1 : (code ?? 1)));

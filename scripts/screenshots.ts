@@ -9,21 +9,34 @@ const folder = path.join(process.cwd(), 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 const server = await startServer({ demo: true });
 const v: Visit = await visit(server.url, { autoplay: true });
-const shoot = (name: string): Promise<unknown> => v.page.screenshot({ path: path.join(folder, `${name}.png`) as `${string}.png` });
+const shoot = (name: string): Promise<unknown> =>
+  v.page.screenshot({ path: path.join(folder, `${name}.png`) as `${string}.png` });
 /** Waits for a place in the sound where all drums play and the tape is full. */
-const lively = (): Promise<unknown> => until('the drums in full', async () => {
-  const at = await v.page.evaluate(() => document.querySelector('[aria-label=Playing]')?.textContent?.match(/([\d.]+) \//)?.[1]);
-  return at !== undefined && Number(at) > 12 && Number(at) < 15;
-}, 60000);
+const lively = (): Promise<unknown> =>
+  until(
+    'the drums in full',
+    async () => {
+      const at = await v.page.evaluate(
+        () => document.querySelector('[aria-label=Playing]')?.textContent?.match(/([\d.]+) \//)?.[1],
+      );
+      return at !== undefined && Number(at) > 12 && Number(at) < 15;
+    },
+    60000,
+  );
 /** Paper grain makes large files: two thirds of the size are enough to look at. */
-const smaller = (png: string): Promise<string> => v.page.evaluate(async (data) => {
-  const image = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob(), { resizeWidth: 800, resizeQuality: 'high' }), canvas = new OffscreenCanvas(image.width, image.height);
-  canvas.getContext('2d')!.drawImage(image, 0, 0);
-  const bytes = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer());
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
-  return btoa(text);
-}, png);
+const smaller = (png: string): Promise<string> =>
+  v.page.evaluate(async (data) => {
+    const image = await createImageBitmap(await (await fetch(`data:image/png;base64,${data}`)).blob(), {
+        resizeWidth: 800,
+        resizeQuality: 'high',
+      }),
+      canvas = new OffscreenCanvas(image.width, image.height);
+    canvas.getContext('2d')!.drawImage(image, 0, 0);
+    const bytes = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer());
+    let text = '';
+    for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
+    return btoa(text);
+  }, png);
 const settle = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
 
 try {
@@ -90,9 +103,15 @@ try {
   for (const { id, name } of EXAMPLES) {
     await press(v.page, 'button', 'Show menu');
     await press(v.page, 'menuitem', name);
-    await until(`the show “${name}”`, async () => { await v.page.keyboard.press('3'); return (await v.page.$('[aria-label="Figures, back to front"]')) !== null; });
+    await until(`the show “${name}”`, async () => {
+      await v.page.keyboard.press('3');
+      return (await v.page.$('[aria-label="Figures, back to front"]')) !== null;
+    });
     await settle(9000);
-    writeFileSync(path.join(folder, `${id}.png`), Buffer.from(await smaller(await stillPng(v.page)), 'base64'));
+    writeFileSync(
+      path.join(folder, `${id}.png`),
+      Buffer.from(await smaller(await stillPng(v.page)), 'base64'),
+    );
   }
 } finally {
   await v.close();

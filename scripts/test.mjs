@@ -3,7 +3,15 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync, mkdtempSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { ensureBuild, ensureChromium, ensureDemoData, ensurePackages, chromiumPath, root, say } from './ensure.mjs';
+import {
+  ensureBuild,
+  ensureChromium,
+  ensureDemoData,
+  ensurePackages,
+  chromiumPath,
+  root,
+  say,
+} from './ensure.mjs';
 
 ensurePackages();
 ensureDemoData();
@@ -11,20 +19,28 @@ ensureChromium();
 ensureBuild();
 process.env.CHROMIUM = chromiumPath();
 
-let passed = 0, failed = 0;
+let passed = 0,
+  failed = 0;
 const bin = (name) => path.join(root, 'node_modules', '.bin', name);
 function check(what, command, args) {
   say(`${what} …`);
   const ok = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] }).status === 0;
-  if (ok) passed++; else failed++;
+  if (ok) passed++;
+  else failed++;
 }
 /** Runs one project of Jest and counts its tests by its own report. */
 function jest(what, args) {
   say(`${what} …`);
   const report = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-report-')), 'report.json');
-  const done = spawnSync(process.execPath, [path.join(root, 'node_modules/jest/bin/jest.js'), ...args, '--json', `--outputFile=${report}`], { cwd: root, stdio: ['ignore', 2, 2] });
+  const done = spawnSync(
+    process.execPath,
+    [path.join(root, 'node_modules/jest/bin/jest.js'), ...args, '--json', `--outputFile=${report}`],
+    { cwd: root, stdio: ['ignore', 2, 2] },
+  );
   try {
-    const { numPassedTests, numFailedTests, numFailedTestSuites, success } = JSON.parse(readFileSync(report, 'utf8'));
+    const { numPassedTests, numFailedTests, numFailedTestSuites, success } = JSON.parse(
+      readFileSync(report, 'utf8'),
+    );
     passed += numPassedTests;
     failed += numFailedTests;
     // A file that could not even be loaded has no failed test, and is a failure all the same.

@@ -7,5 +7,10 @@ const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 await build({
   entryPoints: [path.join(root, 'src/engine/worklet/player.worklet.ts')],
   outfile: path.join(root, 'public/engine/player.worklet.js'),
-  bundle: true, format: 'esm', target: 'es2022', minify: true, sourcemap: false, logLevel: 'warning',
+  bundle: true,
+  format: 'esm',
+  target: 'es2022',
+  minify: true,
+  sourcemap: false,
+  logLevel: 'warning',
 });

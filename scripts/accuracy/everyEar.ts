@@ -17,7 +17,9 @@ export class Listener {
   }
   /** @param k - which hop of the sound; both channels are the left one when it was made mono */
   hear(left: Float32Array, right: Float32Array, k: number): void {
-    const hop = this.#hop, ears = this.#ears, from = k * 256;
+    const hop = this.#hop,
+      ears = this.#ears,
+      from = k * 256;
     hop.left.set(left.subarray(from, from + 256));
     hop.right.set((hop.mono ? left : right).subarray(from, from + 256));
     hop.time = from / 48000;

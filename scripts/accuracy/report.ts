@@ -1,23 +1,37 @@
-export interface Figure { readonly group: string; readonly figure: string; readonly value: number; readonly unit: string; readonly aim: string }
+export interface Figure {
+  readonly group: string;
+  readonly figure: string;
+  readonly value: number;
+  readonly unit: string;
+  readonly aim: string;
+}
 
 /** Gathers figures; prints a table at the end, or one JSON line each at once. */
 export class Report {
   readonly figures: Figure[] = [];
   readonly #json: boolean;
-  constructor(json: boolean) { this.#json = json; }
+  constructor(json: boolean) {
+    this.#json = json;
+  }
   add(group: string, figure: string, value: number, unit: string, aim = ''): void {
     const f: Figure = { group, figure, value: Math.round(value * 1000) / 1000, unit, aim };
     this.figures.push(f);
     if (this.#json) console.log(JSON.stringify(f));
   }
   /** Something could not be measured here, and why. */
-  absent(group: string, why: string): void { console.error(`${group}: ${why}.`); }
+  absent(group: string, why: string): void {
+    console.error(`${group}: ${why}.`);
+  }
   print(): void {
     if (this.#json) return;
     const wide = Math.max(0, ...this.figures.map((f) => f.figure.length));
     for (const group of new Set(this.figures.map((f) => f.group))) {
       console.log(`\n${group}`);
-      for (const f of this.figures) if (f.group === group) console.log(`  ${f.figure.padEnd(wide)}  ${String(f.value).padStart(9)} ${f.unit.padEnd(6)} ${f.aim && `aim ${f.aim}`}`);
+      for (const f of this.figures)
+        if (f.group === group)
+          console.log(
+            `  ${f.figure.padEnd(wide)}  ${String(f.value).padStart(9)} ${f.unit.padEnd(6)} ${f.aim && `aim ${f.aim}`}`,
+          );
     }
   }
 }

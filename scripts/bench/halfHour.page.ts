@@ -19,48 +19,117 @@ export interface HalfHour {
   readonly lost: number;
   readonly troubles: readonly string[];
 }
-const HOPS_A_SECOND = SAMPLE_RATE / HOP, PICTURES_A_SECOND = 3;
+const HOPS_A_SECOND = SAMPLE_RATE / HOP,
+  PICTURES_A_SECOND = 3;
 
 /** Empties the heap of all that nothing holds; the page's own `gc` leaves some of it for later. From the one who runs the page. */
 declare const collect: () => Promise<void>;
 
 /** One time for the picture, which goes as fast as the show does. */
 const clock = { ms: 0, next: null as FrameRequestCallback | null };
-const turn = (): Promise<void> => new Promise((r) => { const { port1, port2 } = new MessageChannel(); port2.onmessage = () => { port1.close(); r(); }; port1.postMessage(0); });
+const turn = (): Promise<void> =>
+  new Promise((r) => {
+    const { port1, port2 } = new MessageChannel();
+    port2.onmessage = () => {
+      port1.close();
+      r();
+    };
+    port1.postMessage(0);
+  });
 
 async function halfHour(show: Show, minutes: number, losses: number): Promise<HalfHour> {
   performance.now = () => clock.ms;
-  globalThis.requestAnimationFrame = (draw) => { clock.next = draw; return 1; };
-  const used = async (): Promise<number> => { await collect(); return (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize; };
+  globalThis.requestAnimationFrame = (draw) => {
+    clock.next = draw;
+    return 1;
+  };
+  const used = async (): Promise<number> => {
+    await collect();
+    return (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize;
+  };
   const { stems }: FerrySound = renderFerry();
   const conductor = new Conductor();
   conductor.setShow(show);
-  const writer = new FrameWriter(makeFrameMemory(conductor.signalCapacity, conductor.parameterCapacity, conductor.vectorCapacity, conductor.epoch));
-  const map: PlanMap = conductor.map(), counted = Object.entries(map.signals).filter(([name]) => show.ears.some((e) => e.id === name && e.listening.kind === 'hit')).map(([, at]) => at);
-  let held = 0, lost = 0, well = 0, pictures = 0, hop = 0;
+  const writer = new FrameWriter(
+    makeFrameMemory(
+      conductor.signalCapacity,
+      conductor.parameterCapacity,
+      conductor.vectorCapacity,
+      conductor.epoch,
+    ),
+  );
+  const map: PlanMap = conductor.map(),
+    counted = Object.entries(map.signals)
+      .filter(([name]) => show.ears.some((e) => e.id === name && e.listening.kind === 'hit'))
+      .map(([, at]) => at);
+  let held = 0,
+    lost = 0,
+    well = 0,
+    pictures = 0,
+    hop = 0;
   const troubles = new Set<string>();
   const heard = (m: FromPicture): void => {
-    if (m.type === 'rate') { held = m.held; pictures += m.framesPerSecond; } else if (m.type === 'well') well++;
-    else if (m.type === 'trouble') { if (m.what.includes('comes back by itself')) lost++; else troubles.add(m.what); }
+    if (m.type === 'rate') {
+      held = m.held;
+      pictures += m.framesPerSecond;
+    } else if (m.type === 'well') well++;
+    else if (m.type === 'trouble') {
+      if (m.what.includes('comes back by itself')) lost++;
+      else troubles.add(m.what);
+    }
   };
   const picture = new Picture(heard, new OffscreenCanvas(64, 36), 64, 36, false);
   const { port1, port2 } = new MessageChannel();
   picture.listen(port2);
-  const control = makeControlMemory(), empty = new SharedArrayBuffer(8), { figures, figureGroups, finishes, camera, screens, flashLimit, fixtures, overlays, wires } = show;
+  const control = makeControlMemory(),
+    empty = new SharedArrayBuffer(8),
+    { figures, figureGroups, finishes, camera, screens, flashLimit, fixtures, overlays, wires } = show;
   const tell = (m: ToReader): void => port1.postMessage(m);
-  tell({ type: 'blocks', blocks: { control, frames: writer.memory, events: makeEventMemory(), arrivals: makeEventMemory(), traces: { data: empty, head: empty }, field: { data: empty, head: empty }, map } });
+  tell({
+    type: 'blocks',
+    blocks: {
+      control,
+      frames: writer.memory,
+      events: makeEventMemory(),
+      arrivals: makeEventMemory(),
+      traces: { data: empty, head: empty },
+      field: { data: empty, head: empty },
+      map,
+    },
+  });
   // Under a clock of its own the governor knows nothing of what a picture costs.
-  tell({ type: 'show', show: { figures, figureGroups, finishes, camera, screens, flashLimit, fixtures, overlays, wires, budget: { ...show.budget, on: false } } });
+  tell({
+    type: 'show',
+    show: {
+      figures,
+      figureGroups,
+      finishes,
+      camera,
+      screens,
+      flashLimit,
+      fixtures,
+      overlays,
+      wires,
+      budget: { ...show.budget, on: false },
+    },
+  });
   await turn();
   await turn();
 
   const source = {
-    position: 0, playing: true,
+    position: 0,
+    playing: true,
     fill: (input: string, into: { left: Float32Array; right: Float32Array; mono: boolean }): boolean => {
-      const list = input === 'host' ? [stems.voice] : input === 'deck' ? [stems.lowDrum, stems.snareDrum, stems.shaker, stems.bell] : null;
+      const list =
+        input === 'host'
+          ? [stems.voice]
+          : input === 'deck'
+            ? [stems.lowDrum, stems.snareDrum, stems.shaker, stems.bell]
+            : null;
       if (!list) return false;
       into.left.fill(0);
-      const { length } = stems.voice, from = (hop * HOP) % length;
+      const { length } = stems.voice,
+        from = (hop * HOP) % length;
       for (const stem of list) for (let i = 0; i < HOP; i++) into.left[i]! += stem[(from + i) % length]!;
       into.right.set(into.left);
       into.mono = true;
@@ -69,7 +138,7 @@ async function halfHour(show: Show, minutes: number, losses: number): Promise<Ha
   };
   let k = 0;
   const run = async (seconds: number): Promise<void> => {
-    for (const until = k + seconds * PICTURES_A_SECOND; k < until; ) {
+    for (const until = k + seconds * PICTURES_A_SECOND; k < until;) {
       for (const to = Math.round((++k * HOPS_A_SECOND) / PICTURES_A_SECOND); hop < to; hop++) {
         source.position = ((hop + 1) * HOP) / SAMPLE_RATE;
         conductor.tick(hop, source);
@@ -90,10 +159,20 @@ async function halfHour(show: Show, minutes: number, losses: number): Promise<Ha
     const before = well;
     picture.lose();
     // That takes its time by the real clock, while the show goes on.
-    for (let tries = 0; well === before && tries < 2000; tries++) { await run(1 / PICTURES_A_SECOND); await new Promise((r) => setTimeout(r, 5)); }
+    for (let tries = 0; well === before && tries < 2000; tries++) {
+      await run(1 / PICTURES_A_SECOND);
+      await new Promise((r) => setTimeout(r, 5));
+    }
     if (i + 1 === Math.ceil(losses / 3)) bytes = await used();
   }
   await run(60);
-  return { grownBytes: (await used()) - bytes, grownParts: held - parts, pictures: Math.round(pictures), hits: counted.reduce((n, at) => n + conductor.counts[at]!, 0), lost: Math.min(lost, well), troubles: [...troubles] };
+  return {
+    grownBytes: (await used()) - bytes,
+    grownParts: held - parts,
+    pictures: Math.round(pictures),
+    hits: counted.reduce((n, at) => n + conductor.counts[at]!, 0),
+    lost: Math.min(lost, well),
+    troubles: [...troubles],
+  };
 }
 Object.assign(globalThis, { halfHour });

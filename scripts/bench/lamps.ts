@@ -22,26 +22,44 @@ export interface LampState {
 const LAMP_B = 4;
 
 export class Lamps {
-  readonly #child: ChildProcess = fork(fileURLToPath(import.meta.url), ['lamps'], { execArgv: ['--import', 'tsx'] });
+  readonly #child: ChildProcess = fork(fileURLToPath(import.meta.url), ['lamps'], {
+    execArgv: ['--import', 'tsx'],
+  });
   #ask(what: 'state' | 'reset'): Promise<LampState> {
     return new Promise((resolve, reject) => {
       const gone = (): void => reject(new Error('the process of the lamps ended'));
       this.#child.once('exit', gone);
-      this.#child.once('message', (m) => { this.#child.off('exit', gone); resolve(m as LampState); });
+      this.#child.once('message', (m) => {
+        this.#child.off('exit', gone);
+        resolve(m as LampState);
+      });
       this.#child.send(what);
     });
   }
-  state(): Promise<LampState> { return this.#ask('state'); }
-  reset(): Promise<LampState> { return this.#ask('reset'); }
-  close(): void { this.#child.kill(); }
+  state(): Promise<LampState> {
+    return this.#ask('state');
+  }
+  reset(): Promise<LampState> {
+    return this.#ask('reset');
+  }
+  close(): void {
+    this.#child.kill();
+  }
 }
 
 if (process.argv[2] === 'lamps' && process.send) {
-  try { os.setPriority(os.constants.priority.PRIORITY_HIGH); } catch { /* only root may; the figure beside tells how long it stood still */ }
+  try {
+    os.setPriority(os.constants.priority.PRIORITY_HIGH);
+  } catch {
+    /* only root may; the figure beside tells how long it stood still */
+  }
   const receiver = await SimulatedReceiver.open(0);
   const still = monitorEventLoopDelay({ resolution: 5 });
   still.enable();
-  let value = -1, last = performance.now(), heldMs = 0, dark = 0;
+  let value = -1,
+    last = performance.now(),
+    heldMs = 0,
+    dark = 0;
   receiver.onPacket = (_, channels) => {
     if (channels[LAMP_B] === 0) dark++;
     if (channels[LAMP_B] === value) return;
@@ -52,8 +70,22 @@ if (process.argv[2] === 'lamps' && process.send) {
   };
   process.on('disconnect', () => process.exit(0));
   process.on('message', (what) => {
-    if (what === 'reset') { receiver.resetGap(); still.reset(); heldMs = 0; dark = 0; last = performance.now(); }
-    const state: LampState = { port: receiver.port, packets: receiver.packets, largestGapMs: receiver.largestGapMs, stillMs: still.max / 1e6, heldMs, sinceMs: performance.now() - last, dark };
+    if (what === 'reset') {
+      receiver.resetGap();
+      still.reset();
+      heldMs = 0;
+      dark = 0;
+      last = performance.now();
+    }
+    const state: LampState = {
+      port: receiver.port,
+      packets: receiver.packets,
+      largestGapMs: receiver.largestGapMs,
+      stillMs: still.max / 1e6,
+      heldMs,
+      sinceMs: performance.now() - last,
+      dark,
+    };
     process.send!(state);
   });
 }

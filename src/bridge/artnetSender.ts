@@ -1,6 +1,13 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { isIP } from 'node:net';
-import { ARTDMX_BYTES, ARTNET_PORT, decodeArtPollReply, encodeArtDmx, encodeArtPoll, type ArtNode } from '../core/protocols/artnet';
+import {
+  ARTDMX_BYTES,
+  ARTNET_PORT,
+  decodeArtPollReply,
+  encodeArtDmx,
+  encodeArtPoll,
+  type ArtNode,
+} from '../core/protocols/artnet';
 import type { WireSetup, WireState } from '../core/protocols/bridge';
 
 interface Line {
@@ -13,7 +20,15 @@ interface Line {
   dirty: boolean;
   timer: NodeJS.Timeout | null;
 }
-interface Wire { setup: WireSetup; host: string; port: number; lines: Map<number, Line>; packets: number; errors: number; trouble: string | null }
+interface Wire {
+  setup: WireSetup;
+  host: string;
+  port: number;
+  lines: Map<number, Line>;
+  packets: number;
+  errors: number;
+  trouble: string | null;
+}
 
 const POLL_EVERY_MS = 3000;
 const NODE_FORGOTTEN_MS = 9000;
@@ -53,7 +68,11 @@ export class ArtnetSender {
   setWires(wires: readonly WireSetup[], armed: boolean): void {
     this.#armed = armed;
     const keep = new Set(wires.map((w) => w.id));
-    for (const [id, wire] of this.#wires) if (!keep.has(id)) { this.#drop(wire); this.#wires.delete(id); }
+    for (const [id, wire] of this.#wires)
+      if (!keep.has(id)) {
+        this.#drop(wire);
+        this.#wires.delete(id);
+      }
     this.#order.length = 0;
     for (const setup of wires) {
       this.#order.push(setup.id);
@@ -78,12 +97,23 @@ export class ArtnetSender {
     if (!w) return;
     let line = w.lines.get(universe);
     if (!line) {
-      line = { universe, data: new Uint8Array(512), sequence: 0, sentAt: 0, before: 0, dirty: true, timer: null };
+      line = {
+        universe,
+        data: new Uint8Array(512),
+        sequence: 0,
+        sentAt: 0,
+        before: 0,
+        dirty: true,
+        timer: null,
+      };
       w.lines.set(universe, line);
     }
     let changed = line.sentAt === 0;
     for (let i = 0; i < 512; i++) {
-      if (line.data[i] !== channels[i]) { line.data[i] = channels[i]!; changed = true; }
+      if (line.data[i] !== channels[i]) {
+        line.data[i] = channels[i]!;
+        changed = true;
+      }
     }
     if (!changed) return;
     line.dirty = true;
@@ -94,13 +124,25 @@ export class ArtnetSender {
     // A change often comes in two ticks: after a rest the second need not wait for the first's whole interval.
     const due = line.dirty ? line.before + 2000 / w.setup.rate : line.sentAt + w.setup.keepAlive;
     const wait = due - Date.now();
-    if (line.dirty && wait <= 0) { this.#send(w, line); return; }
+    if (line.dirty && wait <= 0) {
+      this.#send(w, line);
+      return;
+    }
     if (line.timer) clearTimeout(line.timer);
-    line.timer = setTimeout(() => { line.timer = null; this.#send(w, line); }, Math.max(1, wait));
+    line.timer = setTimeout(
+      () => {
+        line.timer = null;
+        this.#send(w, line);
+      },
+      Math.max(1, wait),
+    );
   }
 
   #send(w: Wire, line: Line): void {
-    if (line.timer) { clearTimeout(line.timer); line.timer = null; }
+    if (line.timer) {
+      clearTimeout(line.timer);
+      line.timer = null;
+    }
     line.dirty = false;
     line.before = line.sentAt;
     line.sentAt = Date.now();
@@ -108,7 +150,10 @@ export class ArtnetSender {
       line.sequence = (line.sequence % 255) + 1;
       const n = encodeArtDmx(this.#packet, line.universe, line.sequence, line.data);
       // The socket may keep the buffer until the packet is out: each gets its own copy.
-      this.#socket.send(Buffer.from(this.#packet.subarray(0, n)), w.port, w.host, (e) => { if (e) w.errors++; else w.packets++; });
+      this.#socket.send(Buffer.from(this.#packet.subarray(0, n)), w.port, w.host, (e) => {
+        if (e) w.errors++;
+        else w.packets++;
+      });
     }
     this.#schedule(w, line);
   }
@@ -118,12 +163,21 @@ export class ArtnetSender {
     for (const [key, node] of this.nodes) if (now - node.seenAt > NODE_FORGOTTEN_MS) this.nodes.delete(key);
     for (const w of this.#wires.values()) {
       w.trouble = this.#refuses(w.host);
-      if (w.trouble === null) this.#socket.send(encodeArtPoll(), w.port, w.host, (e) => { if (e) w.errors++; });
+      if (w.trouble === null)
+        this.#socket.send(encodeArtPoll(), w.port, w.host, (e) => {
+          if (e) w.errors++;
+        });
     }
   }
 
   state(): WireState[] {
-    return [...this.#wires.values()].map((w) => ({ id: w.setup.id, packets: w.packets, errors: w.errors, trouble: w.trouble, address: `${w.host}:${w.port}` }));
+    return [...this.#wires.values()].map((w) => ({
+      id: w.setup.id,
+      packets: w.packets,
+      errors: w.errors,
+      trouble: w.trouble,
+      address: `${w.host}:${w.port}`,
+    }));
   }
 
   #drop(w: Wire): void {
@@ -139,7 +193,11 @@ export class ArtnetSender {
         line.data.fill(0);
         line.sequence = (line.sequence % 255) + 1;
         const n = encodeArtDmx(this.#packet, line.universe, line.sequence, line.data);
-        sends.push(new Promise((done) => this.#socket.send(Buffer.from(this.#packet.subarray(0, n)), w.port, w.host, () => done())));
+        sends.push(
+          new Promise((done) =>
+            this.#socket.send(Buffer.from(this.#packet.subarray(0, n)), w.port, w.host, () => done()),
+          ),
+        );
       }
     }
     await Promise.all(sends);

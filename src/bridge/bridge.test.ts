@@ -5,7 +5,17 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { WebSocket } from 'ws';
-import { ARRIVAL_BYTES, BRIDGE_PROTOCOL, DMX_FRAME_BYTES, FRAME_ARRIVALS, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, OVERLAY_HEAD, type OverlayPage } from '../core/protocols/bridge';
+import {
+  ARRIVAL_BYTES,
+  BRIDGE_PROTOCOL,
+  DMX_FRAME_BYTES,
+  FRAME_ARRIVALS,
+  FRAME_DMX,
+  FRAME_OVERLAY,
+  FRAME_RECEIVED,
+  OVERLAY_HEAD,
+  type OverlayPage,
+} from '../core/protocols/bridge';
 import { startServer, type RunningServer } from './server';
 
 let server: RunningServer;
@@ -13,7 +23,14 @@ let folder: string;
 const sockets: WebSocket[] = [];
 beforeEach(async () => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-bridge-'));
-  server = await startServer({ port: 0, listen: '127.0.0.1', artnetPort: 0, oscPort: 0, folder, pages: null });
+  server = await startServer({
+    port: 0,
+    listen: '127.0.0.1',
+    artnetPort: 0,
+    oscPort: 0,
+    folder,
+    pages: null,
+  });
 });
 afterEach(async () => {
   for (const s of sockets.splice(0)) s.terminate();
@@ -21,21 +38,36 @@ afterEach(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-interface Peer { readonly socket: WebSocket; readonly texts: Record<string, unknown>[]; readonly frames: Buffer[]; closed: number | null }
+interface Peer {
+  readonly socket: WebSocket;
+  readonly texts: Record<string, unknown>[];
+  readonly frames: Buffer[];
+  closed: number | null;
+}
 function connect(query: string, headers: Record<string, string> = {}): Promise<Peer> {
   return new Promise((resolve, reject) => {
-    const socket = new WebSocket(`ws://127.0.0.1:${server.port}/bridge?${query}`, { headers: { Origin: `http://127.0.0.1:${server.port}`, ...headers } });
+    const socket = new WebSocket(`ws://127.0.0.1:${server.port}/bridge?${query}`, {
+      headers: { Origin: `http://127.0.0.1:${server.port}`, ...headers },
+    });
     sockets.push(socket);
     const peer: Peer = { socket, texts: [], frames: [], closed: null };
-    socket.on('message', (d: Buffer, binary) => { if (binary) peer.frames.push(d); else peer.texts.push(JSON.parse(d.toString()) as Record<string, unknown>); });
+    socket.on('message', (d: Buffer, binary) => {
+      if (binary) peer.frames.push(d);
+      else peer.texts.push(JSON.parse(d.toString()) as Record<string, unknown>);
+    });
     socket.on('open', () => resolve(peer));
-    socket.on('close', (code) => { peer.closed = code; });
+    socket.on('close', (code) => {
+      peer.closed = code;
+    });
     socket.on('error', reject);
   });
 }
 async function until(what: () => boolean): Promise<void> {
   const end = Date.now() + 6000;
-  while (!what()) { if (Date.now() > end) throw new Error(`waited for ${what}`); await new Promise((r) => setTimeout(r, 3)); }
+  while (!what()) {
+    if (Date.now() > end) throw new Error(`waited for ${what}`);
+    await new Promise((r) => setTimeout(r, 3));
+  }
 }
 const say = (p: Peer, message: object): void => p.socket.send(JSON.stringify(message));
 const heard = (p: Peer, type: string): boolean => p.texts.some((t) => t.type === type);
@@ -45,7 +77,16 @@ async function driver(lease = 'lease-one', take = false): Promise<Peer> {
   await until(() => heard(p, 'welcome') || heard(p, 'busy'));
   return p;
 }
-const overlay = (id: string, badge: string | null = null): OverlayPage => ({ id, name: id, kind: 'frame', badge, parameters: [{ id: 'swell', rest: [0] }, { id: 'ink', rest: [1, 1, 1] }] });
+const overlay = (id: string, badge: string | null = null): OverlayPage => ({
+  id,
+  name: id,
+  kind: 'frame',
+  badge,
+  parameters: [
+    { id: 'swell', rest: [0] },
+    { id: 'ink', rest: [1, 1, 1] },
+  ],
+});
 function overlayFrame(version: number, numbers: number[]): Buffer {
   const b = Buffer.alloc(16 + 4 * numbers.length);
   b[0] = FRAME_OVERLAY;
@@ -55,19 +96,38 @@ function overlayFrame(version: number, numbers: number[]): Buffer {
 }
 
 describe('who may connect', () => {
-  it('a driver only from this server\'s own page; a page by a name of this machine or with the key', async () => {
+  it("a driver only from this server's own page; a page by a name of this machine or with the key", async () => {
     await expect(connect('role=driver', { Origin: 'http://evil.test' })).rejects.toThrow('403');
-    await expect(connect('role=driver', { Host: `evil.test:${server.port}`, Origin: `http://evil.test:${server.port}` })).rejects.toThrow('403');
-    await expect(connect('role=page&overlay=a', { Host: `stream.test:${server.port}`, Origin: `http://stream.test:${server.port}` })).rejects.toThrow('403');
+    await expect(
+      connect('role=driver', { Host: `evil.test:${server.port}`, Origin: `http://evil.test:${server.port}` }),
+    ).rejects.toThrow('403');
+    await expect(
+      connect('role=page&overlay=a', {
+        Host: `stream.test:${server.port}`,
+        Origin: `http://stream.test:${server.port}`,
+      }),
+    ).rejects.toThrow('403');
     await expect(connect('role=other')).rejects.toThrow('403');
     await connect('role=page&overlay=a');
-    await connect(`role=page&overlay=a&key=${server.held.key}`, { Host: `stream.test:${server.port}`, Origin: `http://stream.test:${server.port}` });
+    await connect(`role=page&overlay=a&key=${server.held.key}`, {
+      Host: `stream.test:${server.port}`,
+      Origin: `http://stream.test:${server.port}`,
+    });
   });
   it('other names are redirected or refused over HTTP', async () => {
-    const get = (host: string, where = '/'): Promise<{ status: number; location: string | null }> => new Promise((resolve, reject) => {
-      void import('node:http').then(({ get: ask }) => ask({ host: '127.0.0.1', port: server.port, path: where, headers: { Host: host } }, (r) => { r.resume(); resolve({ status: r.statusCode!, location: r.headers.location ?? null }); }).on('error', reject));
+    const get = (host: string, where = '/'): Promise<{ status: number; location: string | null }> =>
+      new Promise((resolve, reject) => {
+        void import('node:http').then(({ get: ask }) =>
+          ask({ host: '127.0.0.1', port: server.port, path: where, headers: { Host: host } }, (r) => {
+            r.resume();
+            resolve({ status: r.statusCode!, location: r.headers.location ?? null });
+          }).on('error', reject),
+        );
+      });
+    expect(await get(`localhost:${server.port}`, '/?x=1')).toEqual({
+      status: 308,
+      location: `http://127.0.0.1:${server.port}/?x=1`,
     });
-    expect(await get(`localhost:${server.port}`, '/?x=1')).toEqual({ status: 308, location: `http://127.0.0.1:${server.port}/?x=1` });
     expect((await get(`evil.test:${server.port}`)).status).toBe(403);
     expect((await get(`evil.test:${server.port}`, '/media/x')).status).toBe(403);
     expect((await get('a b')).status).toBe(400);
@@ -87,10 +147,16 @@ describe('one driver at a time', () => {
   });
   it('frames of one who does not drive move nothing', async () => {
     const first = await driver('lease-one');
-    say(first, { type: 'wires', armed: false, wires: [{ id: 'w', target: { kind: 'simulated' }, rate: 40, keepAlive: 800 }] });
+    say(first, {
+      type: 'wires',
+      armed: false,
+      wires: [{ id: 'w', target: { kind: 'simulated' }, rate: 40, keepAlive: 800 }],
+    });
     const second = await driver('lease-two');
     const frame = Buffer.alloc(DMX_FRAME_BYTES, 255);
-    frame[0] = FRAME_DMX; frame[1] = 0; frame.writeUInt16LE(0, 2);
+    frame[0] = FRAME_DMX;
+    frame[1] = 0;
+    frame.writeUInt16LE(0, 2);
     second.socket.send(frame);
     second.socket.send(frame);
     const good = Buffer.from(frame);
@@ -102,7 +168,16 @@ describe('one driver at a time', () => {
 });
 
 describe('what a driver says', () => {
-  it.each([['not JSON', '{"type":'], ['of no known kind', '{"type":"fly"}'], ['out of range', '{"type":"wires","armed":false,"wires":[{"id":"w","rate":9000,"keepAlive":800,"target":{"kind":"simulated"}}]}'], ['with extras', '{"type":"hello","protocol":1,"lease":"lease-one","take":false,"x":1}'], ['null', 'null']])('%s is refused in words, and the bridge goes on', async (_, text) => {
+  it.each([
+    ['not JSON', '{"type":'],
+    ['of no known kind', '{"type":"fly"}'],
+    [
+      'out of range',
+      '{"type":"wires","armed":false,"wires":[{"id":"w","rate":9000,"keepAlive":800,"target":{"kind":"simulated"}}]}',
+    ],
+    ['with extras', '{"type":"hello","protocol":1,"lease":"lease-one","take":false,"x":1}'],
+    ['null', 'null'],
+  ])('%s is refused in words, and the bridge goes on', async (_, text) => {
     const p = await driver();
     p.socket.send(text);
     await until(() => heard(p, 'refused'));
@@ -129,7 +204,11 @@ describe('overlay pages', () => {
       const b = Buffer.alloc(OVERLAY_HEAD + 4 * ARRIVAL_BYTES);
       b[0] = FRAME_ARRIVALS;
       b.writeUInt32LE(7, 4);
-      for (let k = 0; k < 4; k++) { b.writeDoubleLE((i + k) / 100, OVERLAY_HEAD + k * ARRIVAL_BYTES); b.writeUInt32LE(4, OVERLAY_HEAD + k * ARRIVAL_BYTES + 8); b.writeFloatLE((i + k) / 10, OVERLAY_HEAD + k * ARRIVAL_BYTES + 12); }
+      for (let k = 0; k < 4; k++) {
+        b.writeDoubleLE((i + k) / 100, OVERLAY_HEAD + k * ARRIVAL_BYTES);
+        b.writeUInt32LE(4, OVERLAY_HEAD + k * ARRIVAL_BYTES + 8);
+        b.writeFloatLE((i + k) / 10, OVERLAY_HEAD + k * ARRIVAL_BYTES + 12);
+      }
       p.socket.send(b);
     }
     const old = Buffer.alloc(OVERLAY_HEAD + ARRIVAL_BYTES);
@@ -138,7 +217,14 @@ describe('overlay pages', () => {
     p.socket.send(old); // of an older document
     p.socket.send(overlayFrame(7, [1, 1, 1, 1, 44, 0.5, 0.25, 0.125]));
     await until(() => page.frames.some((f) => f[0] === FRAME_OVERLAY));
-    const got = page.frames.filter((f) => f[0] === FRAME_ARRIVALS).flatMap((f) => Array.from({ length: (f.length - OVERLAY_HEAD) / ARRIVAL_BYTES }, (_, k) => [f.readDoubleLE(OVERLAY_HEAD + k * ARRIVAL_BYTES), f.readFloatLE(OVERLAY_HEAD + k * ARRIVAL_BYTES + 12)]));
+    const got = page.frames
+      .filter((f) => f[0] === FRAME_ARRIVALS)
+      .flatMap((f) =>
+        Array.from({ length: (f.length - OVERLAY_HEAD) / ARRIVAL_BYTES }, (_, k) => [
+          f.readDoubleLE(OVERLAY_HEAD + k * ARRIVAL_BYTES),
+          f.readFloatLE(OVERLAY_HEAD + k * ARRIVAL_BYTES + 12),
+        ]),
+      );
     expect(got).toEqual(Array.from({ length: 1000 }, (_, i) => [i / 100, Math.fround(i / 10)]));
   });
   it('opened first, late, or after a restart show the right thing', async () => {
@@ -159,7 +245,14 @@ describe('overlay pages', () => {
 
     const { key } = server.held;
     await server.close();
-    server = await startServer({ port: 0, listen: '127.0.0.1', artnetPort: 0, oscPort: 0, folder, pages: null });
+    server = await startServer({
+      port: 0,
+      listen: '127.0.0.1',
+      artnetPort: 0,
+      oscPort: 0,
+      folder,
+      pages: null,
+    });
     expect(server.held.key).toBe(key); // addresses that were given out stay good
     const after = await connect('role=page&overlay=b');
     await until(() => after.texts.length === 1);
@@ -170,7 +263,12 @@ describe('overlay pages', () => {
 describe('images', () => {
   const png = Buffer.from('89504e470d0a1a0a0000', 'hex');
   const hash = createHash('sha256').update(png).digest('hex');
-  const put = (at: string, body: Buffer, headers: Record<string, string> = {}): Promise<Response> => fetch(`http://127.0.0.1:${server.port}/media/${at}`, { method: 'PUT', body: new Uint8Array(body), headers: { Origin: `http://127.0.0.1:${server.port}`, 'Content-Type': 'image/png', ...headers } });
+  const put = (at: string, body: Buffer, headers: Record<string, string> = {}): Promise<Response> =>
+    fetch(`http://127.0.0.1:${server.port}/media/${at}`, {
+      method: 'PUT',
+      body: new Uint8Array(body),
+      headers: { Origin: `http://127.0.0.1:${server.port}`, 'Content-Type': 'image/png', ...headers },
+    });
   it('are asked for, taken by their hash, and served where nothing in them can run', async () => {
     const p = await driver();
     say(p, { type: 'overlays', version: 1, overlays: [overlay('a', hash)] });
@@ -193,21 +291,33 @@ describe('images', () => {
 
 describe('numbers over the network', () => {
   const message = (address: string, value: number): Buffer => {
-    const head = Buffer.alloc(Math.ceil((address.length + 1) / 4) * 4), number = Buffer.alloc(4);
+    const head = Buffer.alloc(Math.ceil((address.length + 1) / 4) * 4),
+      number = Buffer.alloc(4);
     head.write(address, 'latin1');
     number.writeFloatBE(value);
     return Buffer.concat([head, Buffer.from(',f\0\0', 'latin1'), number]);
   };
   async function send(packets: readonly Buffer[]): Promise<void> {
     const socket = createSocket('udp4');
-    for (const p of packets) await new Promise<void>((done) => socket.send(p, server.bridge.osc.port, server.bridge.osc.host, () => done()));
+    for (const p of packets)
+      await new Promise<void>((done) =>
+        socket.send(p, server.bridge.osc.port, server.bridge.osc.host, () => done()),
+      );
     socket.close();
   }
-  const told = (p: Peer): [unknown, unknown][] => p.texts.filter((t) => t.type === 'osc').map((t) => [t.address, t.value]);
+  const told = (p: Peer): [unknown, unknown][] =>
+    p.texts.filter((t) => t.type === 'osc').map((t) => [t.address, t.value]);
   it('reach the driver by their addresses, the latest of each, and nobody else', async () => {
-    const page = await connect('role=page&overlay=a'), p = await driver();
-    await send(Array.from({ length: 100 }, (_, i) => message('/deck/fader', i / 100)).concat(message('/deck/pad', 1)));
-    await until(() => told(p).some(([a]) => a === '/deck/pad') && told(p).some(([a, v]) => a === '/deck/fader' && Math.abs((v as number) - 0.99) < 1e-6));
+    const page = await connect('role=page&overlay=a'),
+      p = await driver();
+    await send(
+      Array.from({ length: 100 }, (_, i) => message('/deck/fader', i / 100)).concat(message('/deck/pad', 1)),
+    );
+    await until(
+      () =>
+        told(p).some(([a]) => a === '/deck/pad') &&
+        told(p).some(([a, v]) => a === '/deck/fader' && Math.abs((v as number) - 0.99) < 1e-6),
+    );
     expect(told(p).length).toBeLessThanOrEqual(101);
     expect(told(page)).toEqual([]);
   });

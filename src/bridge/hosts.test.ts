@@ -2,9 +2,14 @@ import { describe, expect, it } from '@jest/globals';
 import type { IncomingMessage } from 'node:http';
 import { asked, judge, keyMatches, mayDrive, mayWatch } from './hosts';
 
-const PORT = 4800, KEY = 'abcdef0123456789';
-const ask = (host: string | undefined, url = '/') => asked({ headers: { host }, url } as unknown as IncomingMessage);
-const decide = (host: string, url = '/'): string => { const v = judge(ask(host, url), PORT, KEY); return v.kind === 'refuse' ? String(v.status) : v.kind === 'redirect' ? v.to : v.kind; };
+const PORT = 4800,
+  KEY = 'abcdef0123456789';
+const ask = (host: string | undefined, url = '/') =>
+  asked({ headers: { host }, url } as unknown as IncomingMessage);
+const decide = (host: string, url = '/'): string => {
+  const v = judge(ask(host, url), PORT, KEY);
+  return v.kind === 'refuse' ? String(v.status) : v.kind === 'redirect' ? v.to : v.kind;
+};
 
 describe('asked', () => {
   it('reads names, ports and brackets', () => {
@@ -12,7 +17,12 @@ describe('asked', () => {
     expect(ask('[::1]:4800')).toMatchObject({ name: '[::1]' });
     expect(ask('LOCALHOST')).toMatchObject({ name: 'localhost', port: '80' });
   });
-  it.each([undefined, '', 'a b', 'x:y', 'a/b', '127.0.0.1:4800@evil.test'])('is null for the host %j', (host) => { expect(ask(host)).toBeNull(); });
+  it.each([undefined, '', 'a b', 'x:y', 'a/b', '127.0.0.1:4800@evil.test'])(
+    'is null for the host %j',
+    (host) => {
+      expect(ask(host)).toBeNull();
+    },
+  );
 });
 
 describe('judge', () => {
@@ -30,22 +40,38 @@ describe('judge', () => {
     ['evil.test:4800', '/_next/static/chunk.js', 'serve'],
     ['evil.test:4800', '/_next/static/../../demo/truth.json', '403'],
     ['10.0.0.9:4800', '/demo/manifest.json', '403'],
-  ])('%s%s → %s', (host, url, verdict) => { expect(decide(host, url)).toBe(verdict); });
+  ])('%s%s → %s', (host, url, verdict) => {
+    expect(decide(host, url)).toBe(verdict);
+  });
 });
 
 describe('sockets', () => {
   it('drive only from the canonical page itself', () => {
     expect(mayDrive(ask('127.0.0.1:4800'), 'http://127.0.0.1:4800', PORT)).toBe(true);
-    for (const origin of [undefined, 'http://localhost:4800', 'http://127.0.0.1:4801', 'https://127.0.0.1:4800', 'null']) expect(mayDrive(ask('127.0.0.1:4800'), origin, PORT)).toBe(false);
+    for (const origin of [
+      undefined,
+      'http://localhost:4800',
+      'http://127.0.0.1:4801',
+      'https://127.0.0.1:4800',
+      'null',
+    ])
+      expect(mayDrive(ask('127.0.0.1:4800'), origin, PORT)).toBe(false);
     expect(mayDrive(ask('localhost:4800'), 'http://127.0.0.1:4800', PORT)).toBe(false);
   });
   it('watch from this machine, or with the key', () => {
     expect(mayWatch(ask('localhost:4800', '/bridge'), 'http://localhost:4800', PORT, KEY)).toBe(true);
     expect(mayWatch(ask('localhost:4800', '/bridge'), 'http://evil.test', PORT, KEY)).toBe(false);
-    expect(mayWatch(ask('evil.test:4800', `/bridge?key=${KEY}`), 'http://evil.test:4800', PORT, KEY)).toBe(true);
+    expect(mayWatch(ask('evil.test:4800', `/bridge?key=${KEY}`), 'http://evil.test:4800', PORT, KEY)).toBe(
+      true,
+    );
     expect(mayWatch(null, undefined, PORT, KEY)).toBe(false);
   });
   it('compares keys of any length', () => {
-    expect([keyMatches(KEY, KEY), keyMatches('', KEY), keyMatches(null, KEY), keyMatches(`${KEY}x`, KEY)]).toEqual([true, false, false, false]);
+    expect([
+      keyMatches(KEY, KEY),
+      keyMatches('', KEY),
+      keyMatches(null, KEY),
+      keyMatches(`${KEY}x`, KEY),
+    ]).toEqual([true, false, false, false]);
   });
 });

@@ -6,7 +6,12 @@ export const CANONICAL_HOST = '127.0.0.1';
 
 const LOOPBACK_NAMES = new Set([CANONICAL_HOST, 'localhost', '[::1]']);
 
-export interface Asked { readonly name: string; readonly port: string; readonly path: string; readonly query: URLSearchParams }
+export interface Asked {
+  readonly name: string;
+  readonly port: string;
+  readonly path: string;
+  readonly query: URLSearchParams;
+}
 
 /** What a request asks for, by its Host header and its address; null when either is malformed. */
 export function asked(request: IncomingMessage): Asked | null {
@@ -14,7 +19,12 @@ export function asked(request: IncomingMessage): Asked | null {
   if (!match) return null;
   try {
     const url = new URL(request.url ?? '/', 'http://x');
-    return { name: match[1]!.toLowerCase(), port: match[2] ?? '80', path: url.pathname, query: url.searchParams };
+    return {
+      name: match[1]!.toLowerCase(),
+      port: match[2] ?? '80',
+      path: url.pathname,
+      query: url.searchParams,
+    };
   } catch {
     return null;
   }
@@ -26,12 +36,15 @@ export type Verdict =
   | { readonly kind: 'refuse'; readonly status: number; readonly why: string };
 
 /** Paths that other programs and machines may load, given the key: the pages that a streaming program shows. */
-const forPages = (path: string): boolean => path.startsWith('/overlay/') || path.startsWith('/stream/') || path.startsWith('/media/');
+const forPages = (path: string): boolean =>
+  path.startsWith('/overlay/') || path.startsWith('/stream/') || path.startsWith('/media/');
 /** The application's own code and fonts: the same for everybody, and nothing of the show. */
-const forAll = (path: string): boolean => path.startsWith('/_next/static/') || path === '/favicon.ico' || path === '/icon.svg';
+const forAll = (path: string): boolean =>
+  path.startsWith('/_next/static/') || path === '/favicon.ico' || path === '/icon.svg';
 
 export function keyMatches(given: string | null, key: string): boolean {
-  const a = Buffer.from(given ?? ''), b = Buffer.from(key);
+  const a = Buffer.from(given ?? ''),
+    b = Buffer.from(key);
   return a.length === b.length && timingSafeEqual(a, b);
 }
 
@@ -48,8 +61,19 @@ export function judge(ask: Asked | null, port: number, key: string): Verdict {
     return { kind: 'redirect', to: `http://${CANONICAL_HOST}:${port}${ask.path}${query}` };
   }
   if (forAll(ask.path)) return { kind: 'serve' };
-  if (forPages(ask.path)) return keyMatches(ask.query.get('key'), key) ? { kind: 'serve' } : { kind: 'refuse', status: 403, why: 'This page needs its key. Copy its whole address from the Overlays place.' };
-  return { kind: 'refuse', status: 403, why: `Open Batucada at http://${CANONICAL_HOST}:${port} on the computer that it runs on.` };
+  if (forPages(ask.path))
+    return keyMatches(ask.query.get('key'), key)
+      ? { kind: 'serve' }
+      : {
+          kind: 'refuse',
+          status: 403,
+          why: 'This page needs its key. Copy its whole address from the Overlays place.',
+        };
+  return {
+    kind: 'refuse',
+    status: 403,
+    why: `Open Batucada at http://${CANONICAL_HOST}:${port} on the computer that it runs on.`,
+  };
 }
 
 /** Whether a WebSocket may drive: only the control window of this very server. */
@@ -61,5 +85,9 @@ export function mayDrive(ask: Asked | null, origin: string | undefined, port: nu
 export function mayWatch(ask: Asked | null, origin: string | undefined, port: number, key: string): boolean {
   if (!ask) return false;
   if (keyMatches(ask.query.get('key'), key)) return true;
-  return LOOPBACK_NAMES.has(ask.name) && origin !== undefined && [...LOOPBACK_NAMES].some((n) => origin === `http://${n}:${port}`);
+  return (
+    LOOPBACK_NAMES.has(ask.name) &&
+    origin !== undefined &&
+    [...LOOPBACK_NAMES].some((n) => origin === `http://${n}:${port}`)
+  );
 }

@@ -8,13 +8,21 @@ import { CANONICAL_HOST, startServer } from './server';
 
 async function main(): Promise<void> {
   // Packets before whatever else the machine does. Only root may ask for that; anyone else goes on without.
-  try { os.setPriority(os.constants.priority.PRIORITY_ABOVE_NORMAL); } catch { /* then they share */ }
+  try {
+    os.setPriority(os.constants.priority.PRIORITY_ABOVE_NORMAL);
+  } catch {
+    /* then they share */
+  }
   const port = whole('PORT', 4800);
   const front = new NextFront(port);
   const [server] = await Promise.all([
     startServer({
-      port, listen: process.env.BATUCADA_LISTEN ?? CANONICAL_HOST, artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT), oscPort: whole('BATUCADA_OSC_PORT', OSC_PORT),
-      folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'), pages: front,
+      port,
+      listen: process.env.BATUCADA_LISTEN ?? CANONICAL_HOST,
+      artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT),
+      oscPort: whole('BATUCADA_OSC_PORT', OSC_PORT),
+      folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'),
+      pages: front,
     }),
     front.start(),
   ]);
@@ -29,18 +37,25 @@ async function main(): Promise<void> {
   process.on('SIGINT', () => void leave());
   process.on('SIGTERM', () => void leave());
   console.log(`Batucada is ready: http://${CANONICAL_HOST}:${server.port}`);
-  console.log(`The simulated lamps listen for Art-Net at ${server.bridge.receiver.host}:${server.bridge.receiver.port}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`);
+  console.log(
+    `The simulated lamps listen for Art-Net at ${server.bridge.receiver.host}:${server.bridge.receiver.port}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`,
+  );
 }
 
 function whole(name: string, otherwise: number): number {
   const text = process.env[name];
   if (text === undefined || text === '') return otherwise;
   const n = Number(text);
-  if (!Number.isInteger(n) || n < 0 || n > 65535) throw new Error(`${name} must be a whole number from 0 to 65535; it is "${text}".`);
+  if (!Number.isInteger(n) || n < 0 || n > 65535)
+    throw new Error(`${name} must be a whole number from 0 to 65535; it is "${text}".`);
   return n;
 }
 
 main().catch((e: NodeJS.ErrnoException) => {
-  console.error(e.code === 'EADDRINUSE' ? `batucada: port ${process.env.PORT ?? 4800} is taken by another program. Choose another: PORT=4801 npm run demo` : `batucada: ${e.message}`);
+  console.error(
+    e.code === 'EADDRINUSE'
+      ? `batucada: port ${process.env.PORT ?? 4800} is taken by another program. Choose another: PORT=4801 npm run demo`
+      : `batucada: ${e.message}`,
+  );
   process.exit(1);
 });

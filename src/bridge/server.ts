@@ -10,7 +10,12 @@ export interface Pages {
   passUpgrade(request: IncomingMessage, socket: Duplex, head: Buffer): void;
 }
 
-export interface RunningServer { readonly port: number; readonly bridge: Bridge; readonly held: Held; close(): Promise<void> }
+export interface RunningServer {
+  readonly port: number;
+  readonly bridge: Bridge;
+  readonly held: Held;
+  close(): Promise<void>;
+}
 
 export interface ServerOptions {
   /** 0 for a free one. */
@@ -32,20 +37,34 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     server.once('error', reject);
     server.listen(options.port, options.listen, () => resolve((server.address() as { port: number }).port));
   });
-  const bridge = await Bridge.open(held, port, options.artnetPort, { host: options.listen, port: options.oscPort });
+  const bridge = await Bridge.open(held, port, options.artnetPort, {
+    host: options.listen,
+    port: options.oscPort,
+  });
 
   server.on('request', (request, response) => {
     const ask = asked(request);
     const verdict = judge(ask, port, held.key);
-    if (verdict.kind === 'refuse') { response.writeHead(verdict.status, { 'Content-Type': 'text/plain; charset=utf-8' }).end(verdict.why); return; }
-    if (verdict.kind === 'redirect') { response.writeHead(308, { Location: verdict.to }).end(); return; }
+    if (verdict.kind === 'refuse') {
+      response.writeHead(verdict.status, { 'Content-Type': 'text/plain; charset=utf-8' }).end(verdict.why);
+      return;
+    }
+    if (verdict.kind === 'redirect') {
+      response.writeHead(308, { Location: verdict.to }).end();
+      return;
+    }
     const { path } = ask!;
     if (path.startsWith('/media/')) {
       const hash = path.slice('/media/'.length);
       if (request.method === 'GET') held.serve(hash, response);
-      else if (request.method === 'PUT' && mayDrive(ask, request.headers.origin, port)) held.take(hash, request, response);
+      else if (request.method === 'PUT' && mayDrive(ask, request.headers.origin, port))
+        held.take(hash, request, response);
       else response.writeHead(403).end('Only the control window may add images.');
-    } else if (path === '/bridge/receiver' && request.method === 'POST' && mayDrive(ask, request.headers.origin, port)) {
+    } else if (
+      path === '/bridge/receiver' &&
+      request.method === 'POST' &&
+      mayDrive(ask, request.headers.origin, port)
+    ) {
       bridge.receiver.pulled = ask!.query.get('pulled') === 'yes';
       response.writeHead(204).end();
     } else if (options.pages) options.pages.pass(request, response);
@@ -54,11 +73,14 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   server.on('upgrade', (request, socket, head) => {
     socket.on('error', () => socket.destroy());
     if (asked(request)?.path === '/bridge') bridge.upgrade(request, socket, head);
-    else if (options.pages && judge(asked(request), port, held.key).kind === 'serve') options.pages.passUpgrade(request, socket, head);
+    else if (options.pages && judge(asked(request), port, held.key).kind === 'serve')
+      options.pages.passUpgrade(request, socket, head);
     else socket.destroy();
   });
   return {
-    port, bridge, held,
+    port,
+    bridge,
+    held,
     close: async () => {
       await bridge.close();
       server.closeAllConnections();

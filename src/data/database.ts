@@ -4,10 +4,27 @@ import { mediaOfInput } from '../core/show/inputs';
 import type { Memory, Show } from '../core/show/types';
 
 /** A show as it is kept: with what can be undone, so that undo survives a reload. */
-export interface KeptShow { readonly id: string; readonly name: string; readonly savedAt: number; readonly show: Show; readonly past: readonly Edit[]; readonly future: readonly Edit[] }
-export interface KeptMemory { readonly id: string; readonly memory: Memory }
-export interface KeptMedia { readonly hash: string; readonly name: string; readonly blob: Blob }
-interface Setting { readonly key: string; readonly value: unknown }
+export interface KeptShow {
+  readonly id: string;
+  readonly name: string;
+  readonly savedAt: number;
+  readonly show: Show;
+  readonly past: readonly Edit[];
+  readonly future: readonly Edit[];
+}
+export interface KeptMemory {
+  readonly id: string;
+  readonly memory: Memory;
+}
+export interface KeptMedia {
+  readonly hash: string;
+  readonly name: string;
+  readonly blob: Blob;
+}
+interface Setting {
+  readonly key: string;
+  readonly value: unknown;
+}
 
 class Database extends Dexie {
   declare shows: EntityTable<KeptShow, 'id'>;
@@ -35,9 +52,17 @@ export async function keep<T>(write: () => Promise<T>): Promise<T> {
   try {
     return await write();
   } catch (cause) {
-    const name = cause instanceof Error ? `${cause.name} ${(cause as { inner?: Error }).inner?.name ?? ''}` : '';
-    if (name.includes('Quota')) throw new KeepError('The browser’s store is full. Save the show to a file now; then remove shows that you no longer need (Show menu, Shows in this browser), or free some disk space.', { cause });
-    throw new KeepError('The browser would not save the show. Save it to a file now, so that nothing is lost.', { cause });
+    const name =
+      cause instanceof Error ? `${cause.name} ${(cause as { inner?: Error }).inner?.name ?? ''}` : '';
+    if (name.includes('Quota'))
+      throw new KeepError(
+        'The browser’s store is full. Save the show to a file now; then remove shows that you no longer need (Show menu, Shows in this browser), or free some disk space.',
+        { cause },
+      );
+    throw new KeepError(
+      'The browser would not save the show. Save it to a file now, so that nothing is lost.',
+      { cause },
+    );
   }
 }
 
@@ -65,5 +90,11 @@ export async function keepMedia(blob: Blob, name: string): Promise<string> {
 }
 
 export function mediaOf(show: Show): string[] {
-  return [...new Set([...show.inputs.flatMap((i) => mediaOfInput(i)), ...show.overlays.flatMap((o) => (o.badge ? [o.badge] : [])), ...show.figures.flatMap((f) => ('media' in f.form && f.form.media ? [f.form.media] : []))])];
+  return [
+    ...new Set([
+      ...show.inputs.flatMap((i) => mediaOfInput(i)),
+      ...show.overlays.flatMap((o) => (o.badge ? [o.badge] : [])),
+      ...show.figures.flatMap((f) => ('media' in f.form && f.form.media ? [f.form.media] : [])),
+    ]),
+  ];
 }

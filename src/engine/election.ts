@@ -16,15 +16,27 @@ export interface Seat {
  */
 export function standForEngine(seated: () => void, lost: () => void, take = false): Seat {
   let leave: () => void = () => undefined;
-  const done = new Promise<void>((resolve) => { leave = resolve; });
+  const done = new Promise<void>((resolve) => {
+    leave = resolve;
+  });
   const stop = new AbortController();
   let sitting = false;
-  navigator.locks.request(NAME, take ? { steal: true } : { signal: stop.signal }, async () => {
-    sitting = true;
-    seated();
-    await done;
-  }).catch(() => { if (sitting) lost(); });
-  return { leave: () => { sitting = false; stop.abort(); leave(); } };
+  navigator.locks
+    .request(NAME, take ? { steal: true } : { signal: stop.signal }, async () => {
+      sitting = true;
+      seated();
+      await done;
+    })
+    .catch(() => {
+      if (sitting) lost();
+    });
+  return {
+    leave: () => {
+      sitting = false;
+      stop.abort();
+      leave();
+    },
+  };
 }
 
 /** Whether another window holds the engine now. */

@@ -22,8 +22,15 @@ export interface InputsHost {
   graph(): { readonly context: AudioContext; readonly player: AudioWorkletNode } | null;
 }
 
-interface Opened { readonly key: string; stream: MediaStream | null; node: MediaStreamAudioSourceNode | null }
-interface Tuned { readonly key: string; close: () => void }
+interface Opened {
+  readonly key: string;
+  stream: MediaStream | null;
+  node: MediaStreamAudioSourceNode | null;
+}
+interface Tuned {
+  readonly key: string;
+  close: () => void;
+}
 
 /** Brings files, devices, tabs, tones and notes in line with the show, and tells whoever plays and listens where they are. Main thread. */
 export class EngineInputs {
@@ -60,12 +67,24 @@ export class EngineInputs {
       if (input.kind !== 'files') this.#loaded.delete(input.id);
       if (input.kind !== 'notes') this.#closeTune(input.id);
       switch (input.kind) {
-        case 'files': loads.push(this.#load(input)); break;
-        case 'device': void this.#openDevice(input.id); break;
-        case 'tab': this.#waitForTab(input.id); break;
-        case 'tone': this.#host.input(input.id, { kind: 'ready', seconds: null }); break;
-        case 'notes': loads.push(this.#tune(input)); break;
-        case 'mix': this.#host.input(input.id, { kind: 'ready', seconds: null }); break;
+        case 'files':
+          loads.push(this.#load(input));
+          break;
+        case 'device':
+          void this.#openDevice(input.id);
+          break;
+        case 'tab':
+          this.#waitForTab(input.id);
+          break;
+        case 'tone':
+          this.#host.input(input.id, { kind: 'ready', seconds: null });
+          break;
+        case 'notes':
+          loads.push(this.#tune(input));
+          break;
+        case 'mix':
+          this.#host.input(input.id, { kind: 'ready', seconds: null });
+          break;
       }
     }
     this.send();
@@ -80,19 +99,32 @@ export class EngineInputs {
 
   /** Tells audio thread and conductor what is played where. */
   send(): void {
-    const sounding = this.#show.inputs.filter((i) => i.kind !== 'mix' && i.kind !== 'notes').slice(0, MOST_INPUTS);
+    const sounding = this.#show.inputs
+      .filter((i) => i.kind !== 'mix' && i.kind !== 'notes')
+      .slice(0, MOST_INPUTS);
     const inputs: PlayedInput[] = sounding.map((input) => {
       const place = this.#placeOf(input.id);
-      return { id: input.id, place, ring: this.#ringOf(place), files: this.#filesOf(input), heard: input.monitor.on ? dbToGain(input.trimDb + input.monitor.db) : 0 };
+      return {
+        id: input.id,
+        place,
+        ring: this.#ringOf(place),
+        files: this.#filesOf(input),
+        heard: input.monitor.on ? dbToGain(input.trimDb + input.monitor.db) : 0,
+      };
     });
     const message: InputsMessage = { type: 'inputs', inputs };
     this.#host.tell(message);
     this.#host.sendToPlayer(message);
     const live = this.#show.inputs.filter((i) => i.kind === 'device' || i.kind === 'tab');
-    this.#reader.record(this.#host.control, inputs.filter((i) => live.some((l) => l.id === i.id)));
+    this.#reader.record(
+      this.#host.control,
+      inputs.filter((i) => live.some((l) => l.id === i.id)),
+    );
   }
   /** A stretch of a live input's last five minutes, as a WAV file; null when nothing was heard yet. @param from @param to - seconds before now */
-  recording(id: string, from: Seconds, to: Seconds): Promise<Uint8Array<ArrayBuffer> | null> { return this.#reader.stretch(id, from, to); }
+  recording(id: string, from: Seconds, to: Seconds): Promise<Uint8Array<ArrayBuffer> | null> {
+    return this.#reader.stretch(id, from, to);
+  }
 
   #drop(id: string): void {
     this.#closeStream(id);
@@ -122,7 +154,8 @@ export class EngineInputs {
       const key = `${input.wave} ${input.hz} ${input.db}`;
       let tone = this.#tones.get(input.id);
       if (tone?.key !== key) {
-        const sound = renderTone(input.wave, input.hz, input.db), left = new SharedArrayBuffer(sound.byteLength);
+        const sound = renderTone(input.wave, input.hz, input.db),
+          left = new SharedArrayBuffer(sound.byteLength);
         new Float32Array(left).set(sound);
         this.#tones.set(input.id, (tone = { key, left }));
       }
@@ -130,8 +163,17 @@ export class EngineInputs {
     }
     if (input.kind !== 'files') return null;
     const loaded = this.#loaded.get(input.id);
-    const part = input.part ? { from: Math.round(input.part.from * SAMPLE_RATE), to: Math.round(input.part.to * SAMPLE_RATE) } : null;
-    const stems = loaded && loaded.key === mediaKey(input) ? loaded.stems.map((s, i) => ({ left: s.left, right: s.right, gain: dbToGain(input.stems[i]!.gainDb) })) : [];
+    const part = input.part
+      ? { from: Math.round(input.part.from * SAMPLE_RATE), to: Math.round(input.part.to * SAMPLE_RATE) }
+      : null;
+    const stems =
+      loaded && loaded.key === mediaKey(input)
+        ? loaded.stems.map((s, i) => ({
+            left: s.left,
+            right: s.right,
+            gain: dbToGain(input.stems[i]!.gainDb),
+          }))
+        : [];
     return { stems, loop: input.loop, part, always: false };
   }
 
@@ -150,17 +192,22 @@ export class EngineInputs {
       this.send();
       for (const other of this.#show.inputs) {
         const tune = this.tunes.get(other.id);
-        if (tune && other.kind === 'notes' && other.from.kind === 'file' && other.from.beside === input.id) this.#sendTune(other.id, tune, other.from);
+        if (tune && other.kind === 'notes' && other.from.kind === 'file' && other.from.beside === input.id)
+          this.#sendTune(other.id, tune, other.from);
       }
     } catch (e) {
-      this.#host.input(input.id, { kind: 'trouble', why: e instanceof SoundError ? e.message : 'This sound could not be loaded. Choose the file again.' });
+      this.#host.input(input.id, {
+        kind: 'trouble',
+        why: e instanceof SoundError ? e.message : 'This sound could not be loaded. Choose the file again.',
+      });
     }
   }
   #decode(hash: string, name: string): Promise<DecodedSound> {
     let sound = this.#decoded.get(hash);
     if (!sound) {
       sound = this.#host.media(hash).then((m) => {
-        if (!m) throw new SoundError(`The file for “${name}” is not in this browser any more. Choose it again.`);
+        if (!m)
+          throw new SoundError(`The file for “${name}” is not in this browser any more. Choose it again.`);
         return this.#reader.read(m.blob, m.name);
       });
       sound.catch(() => this.#decoded.delete(hash));
@@ -189,7 +236,8 @@ export class EngineInputs {
     try {
       if (from.kind === 'file') {
         const found = await this.#host.media(from.media);
-        if (!found) throw new MidiFileError(`“${from.fileName}” is not in this browser any more. Choose it again.`);
+        if (!found)
+          throw new MidiFileError(`“${from.fileName}” is not in this browser any more. Choose it again.`);
         const tune = readMidiFile(new Uint8Array(await found.blob.arrayBuffer()));
         if (this.#tuned.get(id) !== tuned || this.#closed) return;
         this.tunes.set(id, tune);
@@ -197,16 +245,30 @@ export class EngineInputs {
         this.#host.input(id, { kind: 'ready', seconds: tune.seconds });
       } else {
         const close = await openMidi(from.deviceId, {
-          note: (channel, note, velocity, at) => this.#host.tell({ type: 'note', input: id, channel, key: note, velocity, at }),
+          note: (channel, note, velocity, at) =>
+            this.#host.tell({ type: 'note', input: id, channel, key: note, velocity, at }),
           clock: (beat, bpm) => this.#host.tell({ type: 'midi clock', beat, bpm }),
-          gone: () => this.#host.input(id, { kind: 'trouble', why: `“${from.deviceName}” was pulled out. Plug it in again, then try again.` }),
+          gone: () =>
+            this.#host.input(id, {
+              kind: 'trouble',
+              why: `“${from.deviceName}” was pulled out. Plug it in again, then try again.`,
+            }),
         });
-        if (this.#tuned.get(id) !== tuned || this.#closed) { close(); return; }
+        if (this.#tuned.get(id) !== tuned || this.#closed) {
+          close();
+          return;
+        }
         tuned.close = close;
         this.#host.input(id, { kind: 'ready', seconds: null });
       }
     } catch (e) {
-      this.#host.input(id, { kind: 'trouble', why: e instanceof MidiFileError || e instanceof MidiError ? e.message : 'The notes could not be loaded. Choose them again.' });
+      this.#host.input(id, {
+        kind: 'trouble',
+        why:
+          e instanceof MidiFileError || e instanceof MidiError
+            ? e.message
+            : 'The notes could not be loaded. Choose them again.',
+      });
     }
   }
   /** A tune that belongs to a sound turns with it: its lap is the sound's. */
@@ -239,11 +301,22 @@ export class EngineInputs {
     if (input?.kind !== 'device') return;
     const key = input.deviceId;
     const before = this.#devices.get(id);
-    if (before?.key === key && before.stream?.active) { this.#connect(id, before); return; }
+    if (before?.key === key && before.stream?.active) {
+      this.#connect(id, before);
+      return;
+    }
     if (before?.key === key && !before.stream && this.#pending.has(id)) return;
     this.#closeStream(id);
-    if (!this.#host.graph()) { this.#host.input(id, { kind: 'waiting', why: 'Press anywhere to let the sound in.' }); return; }
-    await this.#open(id, key, () => openDevice(key), `“${input.deviceName || 'The device'}” was pulled out. Plug it in again, and it goes on by itself, or choose another.`);
+    if (!this.#host.graph()) {
+      this.#host.input(id, { kind: 'waiting', why: 'Press anywhere to let the sound in.' });
+      return;
+    }
+    await this.#open(
+      id,
+      key,
+      () => openDevice(key),
+      `“${input.deviceName || 'The device'}” was pulled out. Plug it in again, and it goes on by itself, or choose another.`,
+    );
   }
   /** Asks the browser which tab or window to listen to; must be called from a press. */
   async shareTab(id: string): Promise<void> {
@@ -257,7 +330,10 @@ export class EngineInputs {
     this.#host.input(id, { kind: 'waiting', why: 'Waiting for the browser’s permission …' });
     try {
       const stream = await open();
-      if (this.#devices.get(id) !== opened || this.#closed) { stopStream(stream); return; }
+      if (this.#devices.get(id) !== opened || this.#closed) {
+        stopStream(stream);
+        return;
+      }
       opened.stream = stream;
       stream.getAudioTracks()[0]?.addEventListener('ended', () => {
         if (this.#devices.get(id) !== opened) return;
@@ -267,14 +343,20 @@ export class EngineInputs {
       this.#connect(id, opened);
       this.#host.input(id, { kind: 'ready', seconds: null });
     } catch (e) {
-      this.#host.input(id, { kind: 'trouble', why: e instanceof DeviceError ? e.message : 'It could not be opened. Choose another, or try again.' });
+      this.#host.input(id, {
+        kind: 'trouble',
+        why: e instanceof DeviceError ? e.message : 'It could not be opened. Choose another, or try again.',
+      });
     } finally {
       this.#pending.delete(id);
     }
   }
   #waitForTab(id: string): void {
     if (this.#devices.get(id)?.stream?.active || this.#pending.has(id)) return;
-    this.#host.input(id, { kind: 'waiting', why: 'Press “share a tab”, choose a tab or window, and tick its sound.' });
+    this.#host.input(id, {
+      kind: 'waiting',
+      why: 'Press “share a tab”, choose a tab or window, and tick its sound.',
+    });
   }
   #connect(id: string, opened: Opened): void {
     const graph = this.#host.graph();
@@ -292,13 +374,22 @@ export class EngineInputs {
   /** Tries an input again: it was refused, or pulled out. */
   retry(id: string): void {
     const input = this.#show.inputs.find((i) => i.id === id);
-    if (input?.kind === 'device') { this.#closeStream(id); void this.#openDevice(id); }
-    else if (input?.kind === 'tab') void this.shareTab(id);
-    else if (input?.kind === 'files') { this.#loaded.delete(id); void this.#load(input); }
-    else if (input?.kind === 'notes') { this.#closeTune(id); void this.#tune(input); }
+    if (input?.kind === 'device') {
+      this.#closeStream(id);
+      void this.#openDevice(id);
+    } else if (input?.kind === 'tab') void this.shareTab(id);
+    else if (input?.kind === 'files') {
+      this.#loaded.delete(id);
+      void this.#load(input);
+    } else if (input?.kind === 'notes') {
+      this.#closeTune(id);
+      void this.#tune(input);
+    }
   }
   readonly #devicesChanged = (): void => {
-    for (const input of this.#show.inputs) if (input.kind === 'device' && !this.#devices.get(input.id)?.stream?.active) void this.#openDevice(input.id);
+    for (const input of this.#show.inputs)
+      if (input.kind === 'device' && !this.#devices.get(input.id)?.stream?.active)
+        void this.#openDevice(input.id);
   };
 
   dispose(): void {
@@ -309,7 +400,9 @@ export class EngineInputs {
   }
 }
 
-function stopStream(stream: MediaStream): void { for (const t of stream.getTracks()) t.stop(); }
+function stopStream(stream: MediaStream): void {
+  for (const t of stream.getTracks()) t.stop();
+}
 
 function mediaKey(input: FilesInput): string {
   return input.stems.map((s) => s.media).join(' ');

@@ -21,15 +21,34 @@ export function App({ demo }: { readonly demo: boolean }) {
     void getSetting<'night' | 'day'>('mode', 'night').then((m) => look({ mode: m }));
     start(demo);
     // Sound may only begin at a press; any press will do.
-    const unlock = (): void => { if (useSession.getState().phase === 'running') void theEngine()?.unlock(); };
+    const unlock = (): void => {
+      if (useSession.getState().phase === 'running') void theEngine()?.unlock();
+    };
     window.addEventListener('pointerdown', unlock, true);
     window.addEventListener('keydown', unlock, true);
-    return () => { window.removeEventListener('pointerdown', unlock, true); window.removeEventListener('keydown', unlock, true); stop(); };
+    return () => {
+      window.removeEventListener('pointerdown', unlock, true);
+      window.removeEventListener('keydown', unlock, true);
+      stop();
+    };
   }, [demo]);
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />
-      <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }} style={{ background: theme.ink.paper, color: theme.ink.paperText, fontFamily: theme.typography.fontFamily, fontSize: 15, maxWidth: 460, borderRadius: 0, clipPath: 'polygon(0 0,calc(100% - 18px) 0,100% 18px,100% 100%,0 100%)' }} iconVariant={{ warning: <b>Mind:&nbsp;</b> }}>
+      <SnackbarProvider
+        maxSnack={3}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+        style={{
+          background: theme.ink.paper,
+          color: theme.ink.paperText,
+          fontFamily: theme.typography.fontFamily,
+          fontSize: 15,
+          maxWidth: 460,
+          borderRadius: 0,
+          clipPath: 'polygon(0 0,calc(100% - 18px) 0,100% 18px,100% 100%,0 100%)',
+        }}
+        iconVariant={{ warning: <b>Mind:&nbsp;</b> }}
+      >
         {phase === 'running' ? <Frame /> : phase === 'opening' ? <Opening /> : <Elsewhere phase={phase} />}
       </SnackbarProvider>
     </ThemeProvider>

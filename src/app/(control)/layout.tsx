@@ -7,7 +7,11 @@ import '@fontsource/atkinson-hyperlegible-mono/700.css';
 import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
 
-export const metadata: Metadata = { title: 'Batucada', description: 'Listens to live sound, and lets it move pictures, overlays and lamps.', icons: { icon: '/icon.svg' } };
+export const metadata: Metadata = {
+  title: 'Batucada',
+  description: 'Listens to live sound, and lets it move pictures, overlays and lamps.',
+  icons: { icon: '/icon.svg' },
+};
 export const viewport: Viewport = { themeColor: '#14110f', width: 'device-width', initialScale: 1 };
 
 export default function ControlLayout({ children }: { readonly children: ReactNode }) {

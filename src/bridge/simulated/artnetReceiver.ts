@@ -22,46 +22,82 @@ export class SimulatedReceiver {
   private constructor(socket: Socket) {
     this.#socket = socket;
     socket.on('message', (m, from) => this.#take(m, from.address, from.port));
-    socket.on('error', () => { this.bad++; });
+    socket.on('error', () => {
+      this.bad++;
+    });
   }
 
   /** Listens on loopback at `port`, or at a free one when that is taken or 0. */
   static async open(port: number, host = '127.0.0.1'): Promise<SimulatedReceiver> {
-    const bind = (at: number): Promise<Socket> => new Promise((resolve, reject) => {
-      const socket = createSocket('udp4');
-      socket.once('error', reject);
-      socket.bind({ port: at, address: host, exclusive: true }, () => { socket.removeAllListeners('error'); resolve(socket); });
-    });
+    const bind = (at: number): Promise<Socket> =>
+      new Promise((resolve, reject) => {
+        const socket = createSocket('udp4');
+        socket.once('error', reject);
+        socket.bind({ port: at, address: host, exclusive: true }, () => {
+          socket.removeAllListeners('error');
+          resolve(socket);
+        });
+      });
     const socket = await bind(port).catch(() => bind(0));
     return new SimulatedReceiver(socket);
   }
 
-  get port(): number { return (this.#socket.address() as AddressInfo).port; }
-  get host(): string { return (this.#socket.address() as AddressInfo).address; }
+  get port(): number {
+    return (this.#socket.address() as AddressInfo).port;
+  }
+  get host(): string {
+    return (this.#socket.address() as AddressInfo).address;
+  }
 
-  resetGap(): void { this.largestGapMs = 0; this.#last = 0; }
-  close(): Promise<void> { return new Promise((done) => this.#socket.close(() => done())); }
+  resetGap(): void {
+    this.largestGapMs = 0;
+    this.#last = 0;
+  }
+  close(): Promise<void> {
+    return new Promise((done) => this.#socket.close(() => done()));
+  }
 
   #take(m: Buffer, address: string, port: number): void {
     if (this.pulled) return;
-    if (m.length < 12 || m.toString('latin1', 0, 8) !== 'Art-Net\0') { this.bad++; return; }
+    if (m.length < 12 || m.toString('latin1', 0, 8) !== 'Art-Net\0') {
+      this.bad++;
+      return;
+    }
     switch (m.readUInt16LE(8)) {
-      case 0x2000: this.polls++; this.#socket.send(this.#reply(), port, address); return;
-      case 0x5000: this.#dmx(m, `${address}:${port}`); return;
-      default: this.bad++;
+      case 0x2000:
+        this.polls++;
+        this.#socket.send(this.#reply(), port, address);
+        return;
+      case 0x5000:
+        this.#dmx(m, `${address}:${port}`);
+        return;
+      default:
+        this.bad++;
     }
   }
 
   #dmx(m: Buffer, sender: string): void {
     // Table ArtDmx: 10 ProtVer (hi lo) · 12 Sequence · 13 Physical · 14 SubUni · 15 Net · 16 Length (hi lo) · 18 Data
     const length = m.length >= 18 ? m.readUInt16BE(16) : 0;
-    if (m.readUInt16BE(10) < 14 || length < 2 || length > 512 || m.length < 18 + length) { this.bad++; return; }
+    if (m.readUInt16BE(10) < 14 || length < 2 || length > 512 || m.length < 18 + length) {
+      this.bad++;
+      return;
+    }
     const universe = ((m[15]! & 0x7f) << 8) | m[14]!;
     const sequence = m[12]!;
     const key = `${sender}/${universe}`;
     const before = this.#sequences.get(key);
     // Behind by up to half the circle: an old packet that was overtaken.
-    if (sequence !== 0 && before !== undefined && before !== 0 && ((before - sequence) & 0xff) < 128 && before !== sequence) { this.bad++; return; }
+    if (
+      sequence !== 0 &&
+      before !== undefined &&
+      before !== 0 &&
+      ((before - sequence) & 0xff) < 128 &&
+      before !== sequence
+    ) {
+      this.bad++;
+      return;
+    }
     this.#sequences.set(key, sequence);
     const now = performance.now();
     if (this.#last > 0) this.largestGapMs = Math.max(this.largestGapMs, now - this.#last);
@@ -80,7 +116,9 @@ export class SimulatedReceiver {
     const b = Buffer.alloc(239);
     b.write('Art-Net\0', 0, 'latin1');
     b.writeUInt16LE(0x2100, 8);
-    this.host.split('.').forEach((part, i) => { b[10 + i] = Number(part); });
+    this.host.split('.').forEach((part, i) => {
+      b[10 + i] = Number(part);
+    });
     b.writeUInt16LE(this.port, 14);
     b.writeUInt16BE(1, 16); // VersInfo
     b.writeUInt16BE(0x00ff, 20); // Oem: unknown

@@ -2,12 +2,23 @@ import { hopFrames, makeHop } from '../audio/hop';
 import type { Pcm } from '../audio/wav';
 import { bandOf, makeEarRunner, type EarRunner, type EventSink } from '../ears/ear';
 import { Hearing } from '../hearing/hearing';
-import { HOLD_OFF, STROKES, strokeLag, StrokeTrigger, strokeThreshold, type Stroke } from '../hearing/hitListener';
+import {
+  HOLD_OFF,
+  STROKES,
+  strokeLag,
+  StrokeTrigger,
+  strokeThreshold,
+  type Stroke,
+} from '../hearing/hitListener';
 import { SPEECH_LAG } from '../hearing/speechListener';
 import { gainToDb, type DbFs, type Hz, type Seconds } from '../units';
 
 /** The three bands of a first look at a sound. */
-export const THREE_BANDS = { low: [30, 250], mid: [250, 2500], high: [2500, 16000] } as const satisfies Record<string, readonly [Hz, Hz]>;
+export const THREE_BANDS = {
+  low: [30, 250],
+  mid: [250, 2500],
+  high: [2500, 16000],
+} as const satisfies Record<string, readonly [Hz, Hz]>;
 
 export interface Analysis {
   readonly sampleRate: Hz;
@@ -50,8 +61,12 @@ class Window {
     this.power += x * x;
     this.hops++;
   }
-  rms(): DbFs { return gainToDb(Math.sqrt(this.power / Math.max(1, this.hops))); }
-  clear(): void { this.peak = this.power = this.hops = 0; }
+  rms(): DbFs {
+    return gainToDb(Math.sqrt(this.power / Math.max(1, this.hops)));
+  }
+  clear(): void {
+    this.peak = this.power = this.hops = 0;
+  }
 }
 
 /**
@@ -68,8 +83,14 @@ export function analyseSound(sound: Pcm): Analysis {
   hop.mono = left === right;
   const levels = new Hearing(sampleRate, size);
   const ears: Record<string, { runner: EarRunner; window: Window }> = {
-    peak: { runner: makeEarRunner({ kind: 'level', reading: 'peak' }, { hearing: levels }), window: new Window() },
-    rms: { runner: makeEarRunner({ kind: 'level', reading: 'rms' }, { hearing: levels }), window: new Window() },
+    peak: {
+      runner: makeEarRunner({ kind: 'level', reading: 'peak' }, { hearing: levels }),
+      window: new Window(),
+    },
+    rms: {
+      runner: makeEarRunner({ kind: 'level', reading: 'rms' }, { hearing: levels }),
+      window: new Window(),
+    },
   };
   const bands = { low: [], mid: [], high: [] } as Record<keyof typeof THREE_BANDS, [Seconds, DbFs][]>;
   for (const name of Object.keys(THREE_BANDS) as (keyof typeof THREE_BANDS)[]) {
@@ -83,9 +104,14 @@ export function analyseSound(sound: Pcm): Analysis {
   const { frame, hits: listener, beat, pitch, loudness, truePeak, speech } = hearing;
   const triggers = STROKES.map((stroke) => new StrokeTrigger(stroke, strokeThreshold(stroke, 0.5), HOLD_OFF));
   const hits = { any: [], kick: [], snare: [], hat: [] } as Record<Stroke, [Seconds, Seconds, number][]>;
-  const beats: [Seconds, Seconds][] = [], tempo: [Seconds, number, number][] = [], pitches: [Seconds, Hz, number][] = [], spoken: [Seconds, Seconds, Seconds][] = [];
-  const momentary: [Seconds, number][] = [], shortTerm: [Seconds, number][] = [];
-  let top = 0, speaking = false;
+  const beats: [Seconds, Seconds][] = [],
+    tempo: [Seconds, number, number][] = [],
+    pitches: [Seconds, Hz, number][] = [],
+    spoken: [Seconds, Seconds, Seconds][] = [];
+  const momentary: [Seconds, number][] = [],
+    shortTerm: [Seconds, number][] = [];
+  let top = 0,
+    speaking = false;
   const onLoudness = (): void => {
     if (loudness.steps % 10 !== 0) return;
     const t = round(loudness.steps / 100);
@@ -93,7 +119,11 @@ export function analyseSound(sound: Pcm): Analysis {
     shortTerm.push([t, round(loudness.shortTerm, 2)]);
   };
 
-  let report = 1, second = 1, pitchAt = 1, hz = 0, sure = 0;
+  let report = 1,
+    second = 1,
+    pitchAt = 1,
+    hz = 0,
+    sure = 0;
   for (let at = 0; at < frames; at += size) {
     const n = Math.min(size, frames - at);
     for (let i = 0; i < size; i++) {
@@ -112,7 +142,8 @@ export function analyseSound(sound: Pcm): Analysis {
       // A sound shorter than a tenth still gives one line; a rest shorter than a hop gives none.
       const t = Math.min(report * EVERY, frames / sampleRate);
       level.push([round(t), round(gainToDb(ears.peak!.window.peak)), round(ears.rms!.window.rms())]);
-      for (const name of Object.keys(bands) as (keyof typeof THREE_BANDS)[]) bands[name].push([round(t), round(ears[name]!.window.rms())]);
+      for (const name of Object.keys(bands) as (keyof typeof THREE_BANDS)[])
+        bands[name].push([round(t), round(ears[name]!.window.rms())]);
       for (const { window } of all) window.clear();
       while (report * EVERY <= known + 1e-9) report++;
     }
@@ -123,29 +154,51 @@ export function analyseSound(sound: Pcm): Analysis {
       top = Math.max(top, truePeak.peak);
       break;
     }
-    for (; pitchAt * PITCH_EVERY < known - 1e-9; pitchAt++) pitches.push([round(pitchAt * PITCH_EVERY), hz, sure]);
+    for (; pitchAt * PITCH_EVERY < known - 1e-9; pitchAt++)
+      pitches.push([round(pitchAt * PITCH_EVERY), hz, sure]);
     hearing.process(hop, onLoudness);
     top = Math.max(top, truePeak.peak);
     hz = round(pitch.hz, 2);
     sure = round(pitch.confidence);
     for (let k = 0; k < STROKES.length; k++) {
       const stroke = STROKES[k]!;
-      if (triggers[k]!.step(listener.probability[k]!, size / sampleRate)) hits[stroke].push([round(Math.max(0, known - strokeLag(stroke)), 4), round(known, 4), round(listener.strength(frame, stroke))]);
+      if (triggers[k]!.step(listener.probability[k]!, size / sampleRate))
+        hits[stroke].push([
+          round(Math.max(0, known - strokeLag(stroke)), 4),
+          round(known, 4),
+          round(listener.strength(frame, stroke)),
+        ]);
     }
     if (beat.beatAgo === beat.beatAgo) beats.push([round(known - beat.beatAgo, 4), round(known, 4)]);
     if (speech.speaking !== speaking) {
       speaking = speech.speaking;
-      if (speaking) spoken.push([round(Math.max(0, known - SPEECH_LAG)), round(frames / sampleRate), round(known)]);
+      if (speaking)
+        spoken.push([round(Math.max(0, known - SPEECH_LAG)), round(frames / sampleRate), round(known)]);
       else spoken.at(-1)![1] = round(known - SPEECH_LAG);
     }
     hearing.finish(hop);
     for (; second <= known + 1e-9; second++) tempo.push([second, round(beat.bpm, 2), round(beat.confidence)]);
   }
-  for (; second <= frames / sampleRate + 1e-9; second++) tempo.push([second, round(beat.bpm, 2), round(beat.confidence)]);
-  for (; pitchAt * PITCH_EVERY <= frames / sampleRate + 1e-9; pitchAt++) pitches.push([round(pitchAt * PITCH_EVERY), hz, sure]);
+  for (; second <= frames / sampleRate + 1e-9; second++)
+    tempo.push([second, round(beat.bpm, 2), round(beat.confidence)]);
+  for (; pitchAt * PITCH_EVERY <= frames / sampleRate + 1e-9; pitchAt++)
+    pitches.push([round(pitchAt * PITCH_EVERY), hz, sure]);
   return {
-    sampleRate, duration: round(frames / sampleRate, 6), level, bands, hits, beats, tempo, pitch: pitches,
-    loudness: { integrated: round(loudness.integrated(), 2), range: round(loudness.range(), 2), truePeak: round(gainToDb(top), 2), momentary, shortTerm },
+    sampleRate,
+    duration: round(frames / sampleRate, 6),
+    level,
+    bands,
+    hits,
+    beats,
+    tempo,
+    pitch: pitches,
+    loudness: {
+      integrated: round(loudness.integrated(), 2),
+      range: round(loudness.range(), 2),
+      truePeak: round(gainToDb(top), 2),
+      momentary,
+      shortTerm,
+    },
     speech: spoken,
   };
 }

@@ -2,10 +2,12 @@ import { describe, expect, it } from '@jest/globals';
 import { AutoGain, AUTO_GAIN_LEAST, AUTO_GAIN_MOST } from './autoGain';
 import { makeHop } from './hop';
 
-const HOP = 256, DT = HOP / 48000;
+const HOP = 256,
+  DT = HOP / 48000;
 /** Plays a square wave (its RMS is its amplitude) for some seconds. @returns the RMS of the last hop, in dBFS */
 function play(g: AutoGain, db: number, seconds: number): number {
-  const hop = makeHop(HOP), a = 10 ** (db / 20);
+  const hop = makeHop(HOP),
+    a = 10 ** (db / 20);
   let sum = 0;
   for (let t = 0; t < seconds; t += DT) {
     for (let i = 0; i < HOP; i++) hop.left[i] = hop.right[i] = i % 2 ? a : -a;
@@ -21,13 +23,15 @@ describe('automatic gain', () => {
     expect(play(new AutoGain(), -12, 20)).toBeCloseTo(-20, 1);
   });
   it('goes no further than its ends', () => {
-    const up = new AutoGain(), down = new AutoGain();
+    const up = new AutoGain(),
+      down = new AutoGain();
     play(up, -55, 30);
     play(down, 0, 30);
     expect([up.db, down.db]).toEqual([AUTO_GAIN_MOST, AUTO_GAIN_LEAST]);
   });
   it('rises by 3 dB a second and falls by 18', () => {
-    const up = new AutoGain(), down = new AutoGain();
+    const up = new AutoGain(),
+      down = new AutoGain();
     play(up, -40, 2);
     expect(up.db).toBeCloseTo(6, 0);
     play(down, -10, 0.25);
@@ -43,8 +47,15 @@ describe('automatic gain', () => {
     expect(g.db).toBe(was);
   });
   it('changes evenly over a hop, without a step', () => {
-    const g = new AutoGain(), hop = makeHop(HOP), gains: number[] = [];
-    for (let k = 0; k < 100; k++) { hop.left.fill(0.01); hop.right.fill(0.01); g.process(hop, DT); for (const v of hop.left) gains.push(v); }
+    const g = new AutoGain(),
+      hop = makeHop(HOP),
+      gains: number[] = [];
+    for (let k = 0; k < 100; k++) {
+      hop.left.fill(0.01);
+      hop.right.fill(0.01);
+      g.process(hop, DT);
+      for (const v of hop.left) gains.push(v);
+    }
     for (let i = 1; i < gains.length; i++) expect(Math.abs(gains[i]! / gains[i - 1]! - 1)).toBeLessThan(2e-4);
     expect(gains.at(-1)! / gains[0]!).toBeGreaterThan(1.1);
   });

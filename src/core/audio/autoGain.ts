@@ -3,9 +3,11 @@ import type { Hop } from './hop';
 
 /** Where automatic gain brings the loud parts of a sound to, as RMS. */
 const GOAL: DbFs = -20;
-export const AUTO_GAIN_MOST = 24, AUTO_GAIN_LEAST = -12;
+export const AUTO_GAIN_MOST = 24,
+  AUTO_GAIN_LEAST = -12;
 /** It rises gently and falls quickly; and not at all on what is only the room. */
-const RISE_DB_PER_S = 3, FALL_DB_PER_S = 18;
+const RISE_DB_PER_S = 3,
+  FALL_DB_PER_S = 18;
 const GATE: DbFs = -58;
 /** The loudest of late counts, not the pauses between. */
 const LOUDEST_FALL_DB_PER_S = 4;
@@ -21,17 +23,27 @@ export class AutoGain {
   process(hop: Hop, dt: Seconds): void {
     const { left, right, frames } = hop;
     let sum = 0;
-    for (let i = 0; i < frames; i++) { const p = left[i]! * left[i]! + right[i]! * right[i]!; if (p < 1e6) sum += p; }
+    for (let i = 0; i < frames; i++) {
+      const p = left[i]! * left[i]! + right[i]! * right[i]!;
+      if (p < 1e6) sum += p;
+    }
     const level = powerToDb(sum / (2 * frames));
     const before = this.db;
     if (level > GATE) {
-      if (!this.#heard) { this.#heard = true; this.#loudest = level; }
+      if (!this.#heard) {
+        this.#heard = true;
+        this.#loudest = level;
+      }
       this.#loudest = Math.max(level, this.#loudest - LOUDEST_FALL_DB_PER_S * dt);
       const goal = Math.min(AUTO_GAIN_MOST, Math.max(AUTO_GAIN_LEAST, GOAL - this.#loudest));
       this.db += Math.max(-FALL_DB_PER_S * dt, Math.min(RISE_DB_PER_S * dt, goal - this.db));
     }
     let gain = 10 ** (before / 20);
     const step = (10 ** (this.db / 20) - gain) / frames;
-    for (let i = 0; i < frames; i++) { gain += step; left[i]! *= gain; right[i]! *= gain; }
+    for (let i = 0; i < frames; i++) {
+      gain += step;
+      left[i]! *= gain;
+      right[i]! *= gain;
+    }
   }
 }

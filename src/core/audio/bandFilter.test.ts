@@ -3,7 +3,11 @@ import { seeded } from '../random';
 import { bandDelay, BandFilter, usableRange } from './bandFilter';
 
 const RATE = 48000;
-const sine = (hz: number, seconds: number, amplitude = 1): Float32Array => Float32Array.from({ length: seconds * RATE }, (_, i) => amplitude * Math.sin((2 * Math.PI * hz * i) / RATE));
+const sine = (hz: number, seconds: number, amplitude = 1): Float32Array =>
+  Float32Array.from(
+    { length: seconds * RATE },
+    (_, i) => amplitude * Math.sin((2 * Math.PI * hz * i) / RATE),
+  );
 
 /** Mean square of each hop of 256 frames. */
 function energies(filter: BandFilter, x: Float32Array): number[] {
@@ -19,7 +23,11 @@ function energies(filter: BandFilter, x: Float32Array): number[] {
 const db = (power: number): number => 10 * Math.log10(power);
 
 describe('BandFilter', () => {
-  it.each([[40, 110], [200, 400], [3200, 12000]])('reads a full-scale sine in the middle of %d–%d Hz as −3.01 dB', (low, high) => {
+  it.each([
+    [40, 110],
+    [200, 400],
+    [3200, 12000],
+  ])('reads a full-scale sine in the middle of %d–%d Hz as −3.01 dB', (low, high) => {
     const e = energies(new BandFilter(low, high, RATE), sine((low + high) / 2, 1));
     for (const p of e.slice(-40)) expect(db(p)).toBeCloseTo(-3.0103, 1);
   });
@@ -29,10 +37,16 @@ describe('BandFilter', () => {
     expect(db(e.at(-1)!)).toBeCloseTo(-6.02, 1);
   });
 
-  it.each([1100, 1250, 1700])('falls off above as a fourth-order Butterworth does, 1/(1 + r⁸), at %d Hz', (hz) => {
-    const r = Math.abs(hz - 600) / 200; // distance from the middle in half-widths
-    expect(db(energies(new BandFilter(400, 800, RATE), sine(hz, 1)).at(-1)!)).toBeCloseTo(-3.01 - db(1 + r ** 8), 0);
-  });
+  it.each([1100, 1250, 1700])(
+    'falls off above as a fourth-order Butterworth does, 1/(1 + r⁸), at %d Hz',
+    (hz) => {
+      const r = Math.abs(hz - 600) / 200; // distance from the middle in half-widths
+      expect(db(energies(new BandFilter(400, 800, RATE), sine(hz, 1)).at(-1)!)).toBeCloseTo(
+        -3.01 - db(1 + r ** 8),
+        0,
+      );
+    },
+  );
 
   it('keeps a low drum out of a wide high range', () => {
     expect(db(energies(new BandFilter(3000, 8000, RATE), sine(70, 1)).at(-1)!)).toBeLessThan(-90);
@@ -50,7 +64,10 @@ describe('BandFilter', () => {
   });
 
   it('is late by its stated delay: half the amplitude of a burst is reached then', () => {
-    for (const [low, high] of [[40, 110], [200, 500]] as const) {
+    for (const [low, high] of [
+      [40, 110],
+      [200, 500],
+    ] as const) {
       const filter = new BandFilter(low, high, RATE);
       const x = new Float32Array(RATE);
       x.set(sine((low + high) / 2, 0.5), RATE / 2);
@@ -78,7 +95,12 @@ describe('BandFilter', () => {
   it('does not hear a steady offset, and recovers from NaN', () => {
     const filter = new BandFilter(20, 200, RATE);
     expect(db(energies(filter, new Float32Array(RATE).fill(0.5)).at(-1)!)).toBeLessThan(-100);
-    filter.process(new Float32Array(256).fill(NaN), new Float32Array(256).fill(Infinity), 256, new Float64Array(4));
+    filter.process(
+      new Float32Array(256).fill(NaN),
+      new Float32Array(256).fill(Infinity),
+      256,
+      new Float64Array(4),
+    );
     expect(db(energies(filter, sine(110, 1)).at(-1)!)).toBeCloseTo(-3.01, 1);
   });
 

@@ -19,7 +19,8 @@ const DELAY_4 = 1 / BUTTERWORTH_4_Q[0] + 1 / BUTTERWORTH_4_Q[1];
  * `2.6131 / ωc` with `ωc = π (high − low)`, and for a wide range that of the high-pass far above its corner, `2.6131 ωg / ω²`.
  */
 export function bandDelay(low: Hz, high: Hz): Seconds {
-  const guard = high / low > WIDE_RATIO ? (DELAY_4 * GUARD * low) / (Math.PI * 2 * ((low + high) / 2) ** 2) : 0;
+  const guard =
+    high / low > WIDE_RATIO ? (DELAY_4 * GUARD * low) / (Math.PI * 2 * ((low + high) / 2) ** 2) : 0;
   return DELAY_4 / (Math.PI * (high - low)) + guard;
 }
 
@@ -31,8 +32,11 @@ export function usableRange(low: Hz, high: Hz, sampleRate: Hz): { low: Hz; high:
 }
 
 /** Numbers of a filter in the kernels' memory: its coefficients, then what it remembers. */
-const COEFFICIENTS = 14, REMEMBERED = 28;
-const TURN = 8, POLE = 10, NOW = 11;
+const COEFFICIENTS = 14,
+  REMEMBERED = 28;
+const TURN = 8,
+  POLE = 10,
+  NOW = 11;
 /** Most frames in one call. */
 const MOST: Frames = 65536;
 
@@ -60,21 +64,29 @@ export class BandFilter {
 
   /** @param low @param high - edges, 0 < low < high < half the sample rate (see {@link usableRange}) @throws RangeError otherwise */
   constructor(low: Hz, high: Hz, sampleRate: Hz) {
-    if (!(low > 0 && high > low && high < sampleRate / 2)) throw new RangeError(`BandFilter: 0 < low < high < ${sampleRate / 2} Hz, got ${low} to ${high}`);
+    if (!(low > 0 && high > low && high < sampleRate / 2))
+      throw new RangeError(`BandFilter: 0 < low < high < ${sampleRate / 2} Hz, got ${low} to ${high}`);
     this.delay = bandDelay(low, high);
     this.stepFrames = Math.max(1, Math.round((STEP_FRAMES_48K * sampleRate) / 48000));
     this.#turn = (-Math.PI * (low + high)) / sampleRate;
     const dc = Math.exp((-2 * Math.PI * DC_CORNER) / sampleRate);
     const sections: Biquad[] = BUTTERWORTH_4_Q.map((q) => lowPass((high - low) / 2, q, sampleRate));
-    const guard = high / low > WIDE_RATIO ? BUTTERWORTH_4_Q.map((q) => highPass(GUARD * low, q, sampleRate)) : [];
+    const guard =
+      high / low > WIDE_RATIO ? BUTTERWORTH_4_Q.map((q) => highPass(GUARD * low, q, sampleRate)) : [];
     this.#guarded = guard.length > 0 ? 1 : 0;
-    [...sections, ...guard].forEach(({ a1, a2 }, i) => { this.#block[2 * i] = a1; this.#block[2 * i + 1] = a2; });
+    [...sections, ...guard].forEach(({ a1, a2 }, i) => {
+      this.#block[2 * i] = a1;
+      this.#block[2 * i + 1] = a2;
+    });
     this.#block[TURN] = Math.cos(this.#turn);
     this.#block[TURN + 1] = Math.sin(this.#turn);
     this.#block[POLE] = dc;
     this.#gain = [...sections, ...guard].reduce((gain, b) => gain * b.b0, (1 + dc) / 2);
     this.#place = this.#kernels.scratch / 8;
-    this.#remembered = this.#kernels.f64.subarray(this.#place + COEFFICIENTS, this.#place + COEFFICIENTS + REMEMBERED);
+    this.#remembered = this.#kernels.f64.subarray(
+      this.#place + COEFFICIENTS,
+      this.#place + COEFFICIENTS + REMEMBERED,
+    );
   }
 
   /**
@@ -85,13 +97,22 @@ export class BandFilter {
    * @returns the number of steps
    */
   process(left: Float32Array, right: Float32Array, frames: Frames, out: Float64Array): number {
-    const { f32, f64, call } = this.#kernels, block = this.#block, place = this.#place, n = Math.min(frames, MOST), steps = Math.ceil(n / this.stepFrames);
-    const l = 2 * (place + block.length), r = l + n + (n & 1), sums = (r + n + (n & 1)) / 2;
+    const { f32, f64, call } = this.#kernels,
+      block = this.#block,
+      place = this.#place,
+      n = Math.min(frames, MOST),
+      steps = Math.ceil(n / this.stepFrames);
+    const l = 2 * (place + block.length),
+      r = l + n + (n & 1),
+      sums = (r + n + (n & 1)) / 2;
     // The oscillator starts each call from its exact phase, so that rounding cannot grow over a night.
     block[NOW] = this.#gain * Math.cos(this.#phase);
     block[NOW + 1] = this.#gain * Math.sin(this.#phase);
     f64.set(block, place);
-    for (let i = 0; i < n; i++) { f32[l + i] = left[i]!; f32[r + i] = right[i]!; }
+    for (let i = 0; i < n; i++) {
+      f32[l + i] = left[i]!;
+      f32[r + i] = right[i]!;
+    }
     call.band(8 * place, 4 * l, 4 * r, n, this.stepFrames, this.#guarded, 8 * sums);
     for (let k = 0; k < steps; k++) out[k]! += f64[sums + k]!;
     block.set(this.#remembered, COEFFICIENTS);

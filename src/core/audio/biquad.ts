@@ -1,7 +1,13 @@
 import type { Hz } from '../units';
 
 /** Coefficients of `H(z) = (b0 + b1 z⁻¹ + b2 z⁻²) / (1 + a1 z⁻¹ + a2 z⁻²)`. */
-export interface Biquad { readonly b0: number; readonly b1: number; readonly b2: number; readonly a1: number; readonly a2: number }
+export interface Biquad {
+  readonly b0: number;
+  readonly b1: number;
+  readonly b2: number;
+  readonly a1: number;
+  readonly a2: number;
+}
 
 /**
  * One second-order low-pass by the bilinear transform with the cutoff prewarped, unity gain at DC.
@@ -22,4 +28,7 @@ export function highPass(cutoff: Hz, q: number, sampleRate: Hz): Biquad {
 }
 
 /** Q of the two sections of a fourth-order Butterworth low-pass: `1 / (2 cos((2k+1)π/8))`. */
-export const BUTTERWORTH_4_Q = [1 / (2 * Math.cos(Math.PI / 8)), 1 / (2 * Math.cos((3 * Math.PI) / 8))] as const;
+export const BUTTERWORTH_4_Q = [
+  1 / (2 * Math.cos(Math.PI / 8)),
+  1 / (2 * Math.cos((3 * Math.PI) / 8)),
+] as const;

@@ -16,7 +16,8 @@ export class DelayLine {
     const { left, right, frames } = hop;
     let at = this.#at;
     for (let i = 0; i < frames; i++) {
-      const l = left[i]!, r = right[i]!;
+      const l = left[i]!,
+        r = right[i]!;
       left[i] = this.#left[at]!;
       right[i] = this.#right[at]!;
       this.#left[at] = l;

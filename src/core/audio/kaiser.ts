@@ -1,7 +1,11 @@
 /** Modified Bessel function of the first kind, order 0, by its power series. */
 function bessel0(x: number): number {
-  let sum = 1, term = 1;
-  for (let k = 1; k < 40; k++) { term *= (x / (2 * k)) ** 2; sum += term; }
+  let sum = 1,
+    term = 1;
+  for (let k = 1; k < 40; k++) {
+    term *= (x / (2 * k)) ** 2;
+    sum += term;
+  }
   return sum;
 }
 
@@ -11,4 +15,6 @@ export function kaiser(place: number, beta: number): number {
 }
 
 /** `sin(πx) / (πx)` */
-export function sinc(x: number): number { return x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x); }
+export function sinc(x: number): number {
+  return x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
+}

@@ -4,7 +4,8 @@ import { kWeighting, Loudness } from './loudness';
 
 /** Runs a stereo sound through a meter in hops. */
 function measure(seconds: number, rate: number, x: (t: number) => number, mono = false): Loudness {
-  const loudness = new Loudness(rate), hop = makeHop(256);
+  const loudness = new Loudness(rate),
+    hop = makeHop(256);
   hop.mono = mono;
   for (let at = 0; at < seconds * rate; at += 256) {
     for (let i = 0; i < 256; i++) hop.left[i] = hop.right[i] = x((at + i) / rate);
@@ -12,13 +13,20 @@ function measure(seconds: number, rate: number, x: (t: number) => number, mono =
   }
   return loudness;
 }
-const sine = (db: number, hz = 1000) => (t: number): number => 10 ** (db / 20) * Math.sin(2 * Math.PI * hz * t);
+const sine =
+  (db: number, hz = 1000) =>
+  (t: number): number =>
+    10 ** (db / 20) * Math.sin(2 * Math.PI * hz * t);
 
 describe('loudness (EBU Tech 3341)', () => {
   it('has the weights of BS.1770-4, tables 1 and 2, at 48 kHz', () => {
     const [shelf, high] = kWeighting(48000);
-    expect([shelf.b0, shelf.b1, shelf.b2, shelf.a1, shelf.a2].map((x) => +x.toFixed(10))).toEqual([1.5351248596, -2.6916961894, 1.1983928109, -1.6906592932, 0.7324807742]);
-    expect([high.b0, high.b1, high.b2].concat([high.a1, high.a2].map((x) => +x.toFixed(10)))).toEqual([1, -2, 1, -1.9900474548, 0.9900722504]);
+    expect([shelf.b0, shelf.b1, shelf.b2, shelf.a1, shelf.a2].map((x) => +x.toFixed(10))).toEqual([
+      1.5351248596, -2.6916961894, 1.1983928109, -1.6906592932, 0.7324807742,
+    ]);
+    expect([high.b0, high.b1, high.b2].concat([high.a1, high.a2].map((x) => +x.toFixed(10)))).toEqual([
+      1, -2, 1, -1.9900474548, 0.9900722504,
+    ]);
   });
   it.each([44100, 48000, 96000])('reads −23 dBFS on both channels as −23 LUFS at %d Hz', (rate) => {
     const l = measure(5, rate, sine(-23));

@@ -10,7 +10,8 @@ const OFFSET = -0.691;
 const ABSOLUTE_GATE: Lufs = -70;
 /** Sound is gathered in steps this long; 400 ms and 3 s are whole numbers of them. */
 const STEP: Seconds = 0.01;
-const MOMENTARY_STEPS = 40, SHORT_STEPS = 300;
+const MOMENTARY_STEPS = 40,
+  SHORT_STEPS = 300;
 /** Gating blocks of 400 ms overlap by three quarters: one every 100 ms. */
 const BLOCK_STEPS = 10;
 const BIN: Lufs = 0.02;
@@ -22,11 +23,22 @@ const BINS = Math.round((10 - ABSOLUTE_GATE) / BIN);
  */
 export function kWeighting(sampleRate: Hz): readonly [Biquad, Biquad] {
   const shelf = ((): Biquad => {
-    const k = Math.tan((Math.PI * 1681.974450955533) / sampleRate), q = 0.7071752369554196;
-    const high = 10 ** (3.999843853973347 / 20), band = high ** 0.4996667741545416, a0 = 1 + k / q + k * k;
-    return { b0: (high + (band * k) / q + k * k) / a0, b1: (2 * (k * k - high)) / a0, b2: (high - (band * k) / q + k * k) / a0, a1: (2 * (k * k - 1)) / a0, a2: (1 - k / q + k * k) / a0 };
+    const k = Math.tan((Math.PI * 1681.974450955533) / sampleRate),
+      q = 0.7071752369554196;
+    const high = 10 ** (3.999843853973347 / 20),
+      band = high ** 0.4996667741545416,
+      a0 = 1 + k / q + k * k;
+    return {
+      b0: (high + (band * k) / q + k * k) / a0,
+      b1: (2 * (k * k - high)) / a0,
+      b2: (high - (band * k) / q + k * k) / a0,
+      a1: (2 * (k * k - 1)) / a0,
+      a2: (1 - k / q + k * k) / a0,
+    };
   })();
-  const k = Math.tan((Math.PI * 38.13547087602444) / sampleRate), q = 0.5003270373238773, a0 = 1 + k / q + k * k;
+  const k = Math.tan((Math.PI * 38.13547087602444) / sampleRate),
+    q = 0.5003270373238773,
+    a0 = 1 + k / q + k * k;
   return [shelf, { b0: 1, b1: -2, b2: 1, a1: (2 * (k * k - 1)) / a0, a2: (1 - k / q + k * k) / a0 }];
 }
 
@@ -43,8 +55,12 @@ class Gated {
   }
   /** Mean power of all bins from one on; 0 when there are none. */
   mean(from = 0): number {
-    let n = 0, sum = 0;
-    for (let i = Math.max(0, from); i < BINS; i++) { n += this.#counts[i]!; sum += this.#powers[i]!; }
+    let n = 0,
+      sum = 0;
+    for (let i = Math.max(0, from); i < BINS; i++) {
+      n += this.#counts[i]!;
+      sum += this.#powers[i]!;
+    }
     return n > 0 ? sum / n : 0;
   }
   /** First bin above a gate so far below the mean. */
@@ -58,10 +74,16 @@ class Gated {
     for (let i = Math.max(0, from); i < BINS; i++) n += this.#counts[i]!;
     if (n === 0) return SILENCE_LUFS;
     let left = share * (n - 1) + 1;
-    for (let i = Math.max(0, from); i < BINS; i++) { left -= this.#counts[i]!; if (left <= 0) return ABSOLUTE_GATE + (i + 0.5) * BIN; }
+    for (let i = Math.max(0, from); i < BINS; i++) {
+      left -= this.#counts[i]!;
+      if (left <= 0) return ABSOLUTE_GATE + (i + 0.5) * BIN;
+    }
     return SILENCE_LUFS;
   }
-  clear(): void { this.#counts.fill(0); this.#powers.fill(0); }
+  clear(): void {
+    this.#counts.fill(0);
+    this.#powers.fill(0);
+  }
 }
 
 function toLufs(power: number): Lufs {
@@ -93,33 +115,55 @@ export class Loudness {
     this.#edge = Math.round(STEP * sampleRate);
   }
 
-  get momentary(): Lufs { return toLufs(this.#momentary); }
-  get shortTerm(): Lufs { return toLufs(this.#short); }
+  get momentary(): Lufs {
+    return toLufs(this.#momentary);
+  }
+  get shortTerm(): Lufs {
+    return toLufs(this.#short);
+  }
   /** Of all since the start or the last `restart`. */
-  integrated(): Lufs { return toLufs(this.#integrated.mean(this.#integrated.gate(10))); }
+  integrated(): Lufs {
+    return toLufs(this.#integrated.mean(this.#integrated.gate(10)));
+  }
   /** Loudness range in LU; 0 before anything sounded. */
   range(): number {
     const from = this.#shortTerm.gate(20);
-    const low = this.#shortTerm.percentile(0.1, from), high = this.#shortTerm.percentile(0.95, from);
+    const low = this.#shortTerm.percentile(0.1, from),
+      high = this.#shortTerm.percentile(0.95, from);
     return high > low ? high - low : 0;
   }
   /** Begins a new integration. */
-  restart(): void { this.#integrated.clear(); this.#shortTerm.clear(); }
+  restart(): void {
+    this.#integrated.clear();
+    this.#shortTerm.clear();
+  }
 
   /** Takes one hop. Allocates nothing, never throws. @param onStep - called at the end of each step of 10 ms, between two samples */
   process(hop: Hop, onStep?: () => void): void {
-    const { left, right, frames, mono } = hop, z = this.#z;
+    const { left, right, frames, mono } = hop,
+      z = this.#z;
     for (let i = 0; i < frames; i++) {
       const l = this.#weigh(left[i]!, 0);
       this.#sum += l * l;
-      if (!mono) { const r = this.#weigh(right[i]!, 4); this.#sum += r * r; }
-      if (++this.#done >= this.#edge) { this.#step(); onStep?.(); }
+      if (!mono) {
+        const r = this.#weigh(right[i]!, 4);
+        this.#sum += r * r;
+      }
+      if (++this.#done >= this.#edge) {
+        this.#step();
+        onStep?.();
+      }
     }
-    for (let k = 0; k < 8; k++) { const v = z[k]!; if (!(v > 1e-30 || v < -1e-30) || v - v !== 0) z[k] = 0; }
+    for (let k = 0; k < 8; k++) {
+      const v = z[k]!;
+      if (!(v > 1e-30 || v < -1e-30) || v - v !== 0) z[k] = 0;
+    }
   }
 
   #weigh(raw: number, at: number): number {
-    const x = raw < 1e6 && raw > -1e6 ? raw : 0, f = this.#filters, z = this.#z;
+    const x = raw < 1e6 && raw > -1e6 ? raw : 0,
+      f = this.#filters,
+      z = this.#z;
     const y = f[0]! * x + z[at]!;
     z[at] = f[1]! * x - f[3]! * y + z[at + 1]!;
     z[at + 1] = f[2]! * x - f[4]! * y;
@@ -135,9 +179,15 @@ export class Loudness {
     this.steps++;
     this.#sum = 0;
     this.#done = 0;
-    this.#edge = Math.round((this.steps + 1) * STEP * this.#rate) - Math.round(this.steps * STEP * this.#rate);
-    let momentary = 0, short = 0;
-    for (let i = 0; i < SHORT_STEPS; i++) { const p = this.#ring[(this.steps + SHORT_STEPS - 1 - i) % SHORT_STEPS]!; short += p; if (i < MOMENTARY_STEPS) momentary += p; }
+    this.#edge =
+      Math.round((this.steps + 1) * STEP * this.#rate) - Math.round(this.steps * STEP * this.#rate);
+    let momentary = 0,
+      short = 0;
+    for (let i = 0; i < SHORT_STEPS; i++) {
+      const p = this.#ring[(this.steps + SHORT_STEPS - 1 - i) % SHORT_STEPS]!;
+      short += p;
+      if (i < MOMENTARY_STEPS) momentary += p;
+    }
     this.#momentary = momentary / MOMENTARY_STEPS;
     this.#short = short / SHORT_STEPS;
     if (this.steps % BLOCK_STEPS !== 0) return;

@@ -28,28 +28,44 @@ export class ShortSpectrum {
    * @param length - of the window @param fall - of its newest part that falls, at most half of it @param spacing - its bins are no further apart
    * @param highest - bins above it are not computed and read 0
    */
-  constructor(length: Seconds, fall: Seconds, sampleRate: Hz, spacing: Hz = Infinity, highest: Hz = sampleRate / 2) {
+  constructor(
+    length: Seconds,
+    fall: Seconds,
+    sampleRate: Hz,
+    spacing: Hz = Infinity,
+    highest: Hz = sampleRate / 2,
+  ) {
     const frames = Math.max(16, Math.round(length * sampleRate));
     this.size = 2 ** Math.ceil(Math.log2(Math.max(frames, sampleRate / spacing)));
     this.perBin = sampleRate / this.size;
     this.#window = new Float64Array(frames);
-    const down = Math.max(4, Math.round(fall * sampleRate)), up = frames - down;
+    const down = Math.max(4, Math.round(fall * sampleRate)),
+      up = frames - down;
     let sum = 0;
-    for (let i = 0; i < frames; i++) sum += this.#window[i] = i < up ? 0.5 - 0.5 * Math.cos((Math.PI * (i + 0.5)) / up) : 0.5 + 0.5 * Math.cos((Math.PI * (i - up + 0.5)) / down);
+    for (let i = 0; i < frames; i++)
+      sum += this.#window[i] =
+        i < up
+          ? 0.5 - 0.5 * Math.cos((Math.PI * (i + 0.5)) / up)
+          : 0.5 + 0.5 * Math.cos((Math.PI * (i - up + 0.5)) / down);
     for (let i = 0; i < frames; i++) this.#window[i]! *= 2 / sum;
     this.#ring = new Float64Array(2 * frames);
     this.#thinned = new Thinned(frames, sampleRate, highest);
     this.#transform = new Transform(this.size / this.#thinned.every);
     this.power = new Float64Array(this.size / 2 + 1);
-    this.#regain = Float64Array.from({ length: Math.min(this.size / 2, Math.ceil(highest / this.perBin)) + 1 }, (_, k) => 1 / this.#thinned.gainAt(k / this.size) ** 2);
+    this.#regain = Float64Array.from(
+      { length: Math.min(this.size / 2, Math.ceil(highest / this.perBin)) + 1 },
+      (_, k) => 1 / this.#thinned.gainAt(k / this.size) ** 2,
+    );
   }
 
   /** Takes sound in. Allocates nothing. */
   push(left: Float32Array, right: Float32Array, frames: Frames): void {
-    const ring = this.#ring, n = ring.length;
+    const ring = this.#ring,
+      n = ring.length;
     let at = 2 * this.#at;
     for (let i = 0; i < frames; i++) {
-      const a = left[i]!, b = right[i]!;
+      const a = left[i]!,
+        b = right[i]!;
       ring[at] = a < 1e6 && a > -1e6 ? a : 0; // NaN, infinity and nonsense count as silence
       ring[at + 1] = b < 1e6 && b > -1e6 ? b : 0;
       if ((at += 2) === n) at = 0;
@@ -59,12 +75,17 @@ export class ShortSpectrum {
 
   /** Computes `power` of what was pushed. Allocates nothing. */
   update(): void {
-    const { memory, input, size, free } = this.#transform, { every, margin } = this.#thinned, power = this.power, regain = this.#regain, n = this.#window.length;
+    const { memory, input, size, free } = this.#transform,
+      { every, margin } = this.#thinned,
+      power = this.power,
+      regain = this.#regain,
+      n = this.#window.length;
     if (every === 1) {
       this.#take(memory, input);
       memory.fill(0, input + 2 * n, input + 2 * size);
     } else {
-      const stretch = free / 8, from = stretch + 2 * margin;
+      const stretch = free / 8,
+        from = stretch + 2 * margin;
       memory.fill(0, stretch, from);
       this.#take(memory, from);
       memory.fill(0, from + 2 * n, from + 2 * n + 2 * margin);
@@ -73,16 +94,32 @@ export class ShortSpectrum {
     }
     const bins = this.#transform.run();
     for (let k = 0; k < regain.length; k++) {
-      const i = bins + 2 * k, j = k === 0 ? bins : bins + 2 * (size - k), a = memory[i]!, b = memory[i + 1]!, c = memory[j]!, d = memory[j + 1]!;
+      const i = bins + 2 * k,
+        j = k === 0 ? bins : bins + 2 * (size - k),
+        a = memory[i]!,
+        b = memory[i + 1]!,
+        c = memory[j]!,
+        d = memory[j + 1]!;
       power[k] = (regain[k]! * (a * a + b * b + c * c + d * d)) / 4;
     }
   }
 
   /** The newest stretch of both channels, through the window. */
   #take(into: Float64Array, from: number): void {
-    const w = this.#window, ring = this.#ring, n = w.length, old = n - this.#at;
+    const w = this.#window,
+      ring = this.#ring,
+      n = w.length,
+      old = n - this.#at;
     // The older part of the ring lies behind the newer one.
-    for (let i = 0, k = 2 * this.#at, at = from; i < old; i++, k += 2, at += 2) { const h = w[i]!; into[at] = ring[k]! * h; into[at + 1] = ring[k + 1]! * h; }
-    for (let i = old, k = 0, at = from + 2 * old; i < n; i++, k += 2, at += 2) { const h = w[i]!; into[at] = ring[k]! * h; into[at + 1] = ring[k + 1]! * h; }
+    for (let i = 0, k = 2 * this.#at, at = from; i < old; i++, k += 2, at += 2) {
+      const h = w[i]!;
+      into[at] = ring[k]! * h;
+      into[at + 1] = ring[k + 1]! * h;
+    }
+    for (let i = old, k = 0, at = from + 2 * old; i < n; i++, k += 2, at += 2) {
+      const h = w[i]!;
+      into[at] = ring[k]! * h;
+      into[at + 1] = ring[k + 1]! * h;
+    }
   }
 }

@@ -3,13 +3,18 @@ import { hzToField, Spectrum, SPECTRUM_POINTS } from './spectrum';
 
 const read = (left: (i: number) => number, right = left): Float32Array => {
   const s = new Spectrum(48000);
-  s.push(Float32Array.from({ length: 8192 }, (_, i) => left(i)), Float32Array.from({ length: 8192 }, (_, i) => right(i)), 8192);
+  s.push(
+    Float32Array.from({ length: 8192 }, (_, i) => left(i)),
+    Float32Array.from({ length: 8192 }, (_, i) => right(i)),
+    8192,
+  );
   const out = new Float32Array(SPECTRUM_POINTS);
   s.read(out);
   return out;
 };
 const at = (out: Float32Array, hz: number): number => out[Math.round(hzToField(hz) * (SPECTRUM_POINTS - 1))]!;
-const tone = (hz: number, amplitude: number) => (i: number) => amplitude * Math.sin((2 * Math.PI * hz * i) / 48000);
+const tone = (hz: number, amplitude: number) => (i: number) =>
+  amplitude * Math.sin((2 * Math.PI * hz * i) / 48000);
 
 describe('Spectrum', () => {
   it('reads a sine on a bin at its own peak level, and far less two octaves away', () => {

@@ -32,7 +32,8 @@ export class Spectrum {
 
   constructor(sampleRate: Hz) {
     let sum = 0;
-    for (let i = 0; i < SPECTRUM_FRAMES; i++) sum += this.#window[i] = 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SPECTRUM_FRAMES);
+    for (let i = 0; i < SPECTRUM_FRAMES; i++)
+      sum += this.#window[i] = 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SPECTRUM_FRAMES);
     // A full-scale sine then reads 1 at its bin.
     for (let i = 0; i < SPECTRUM_FRAMES; i++) this.#window[i]! *= 2 / sum;
     const perBin = sampleRate / SPECTRUM_FRAMES;
@@ -47,7 +48,8 @@ export class Spectrum {
     let at = this.#at;
     const ring = this.#ring;
     for (let i = 0; i < frames; i++) {
-      const l = left[i]!, r = right[i]!;
+      const l = left[i]!,
+        r = right[i]!;
       ring[at * 2] = l - l === 0 ? l : 0;
       ring[at * 2 + 1] = r - r === 0 ? r : 0;
       at = (at + 1) % SPECTRUM_FRAMES;
@@ -57,7 +59,9 @@ export class Spectrum {
 
   /** @param out - receives {@link SPECTRUM_POINTS} levels in dBFS from `offset` on */
   read(out: Float32Array, offset = 0): void {
-    const n = SPECTRUM_FRAMES, { memory, input } = this.#transform, power = this.#power;
+    const n = SPECTRUM_FRAMES,
+      { memory, input } = this.#transform,
+      power = this.#power;
     for (let i = 0; i < n; i++) {
       const from = ((this.#at + i) % n) * 2;
       const w = this.#window[i]!;
@@ -66,12 +70,14 @@ export class Spectrum {
     }
     const bins = this.#transform.run();
     for (let k = 0; k <= n / 2; k++) {
-      const i = bins + 2 * k, j = bins + 2 * ((n - k) % n);
+      const i = bins + 2 * k,
+        j = bins + 2 * ((n - k) % n);
       // |L|² + |R|² of the two real spectra packed into one complex transform, halved: their mean.
       power[k] = (memory[i]! ** 2 + memory[i + 1]! ** 2 + memory[j]! ** 2 + memory[j + 1]! ** 2) / 4;
     }
     for (let i = 0; i < SPECTRUM_POINTS; i++) {
-      const a = this.#from[i]!, b = this.#to[i]!;
+      const a = this.#from[i]!,
+        b = this.#to[i]!;
       let best = between(power, (a + b) / 2);
       for (let k = Math.ceil(a); k <= b && k <= n / 2; k++) if (power[k]! > best) best = power[k]!;
       out[offset + i] = best > 1e-14 ? 10 * Math.log10(best) : SILENCE_DB;

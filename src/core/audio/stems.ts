@@ -1,7 +1,11 @@
 import type { Amplitude, Frames } from '../units';
 
 /** One decoded file, ready to play: channels at 48 kHz. */
-export interface StemSound { readonly left: Float32Array; /** null when the sound is mono */ readonly right: Float32Array | null; readonly gain: Amplitude }
+export interface StemSound {
+  readonly left: Float32Array;
+  /** null when the sound is mono */ readonly right: Float32Array | null;
+  readonly gain: Amplitude;
+}
 
 /** Frames in one lap of several stems played together: the longest of them. */
 export function lapFrames(stems: readonly StemSound[]): Frames {
@@ -16,7 +20,16 @@ export function lapFrames(stems: readonly StemSound[]): Frames {
  * @param position - frames since the show's start, ≥ 0
  * @param outLeft @param outRight - receive `count` frames from `at` on; what stood there is overwritten
  */
-export function mixStems(stems: readonly StemSound[], lap: Frames, loop: boolean, position: Frames, outLeft: Float32Array, outRight: Float32Array, at: number, count: number): void {
+export function mixStems(
+  stems: readonly StemSound[],
+  lap: Frames,
+  loop: boolean,
+  position: Frames,
+  outLeft: Float32Array,
+  outRight: Float32Array,
+  at: number,
+  count: number,
+): void {
   for (let i = 0; i < count; i++) outLeft[at + i] = outRight[at + i] = 0;
   if (lap === 0) return;
   let from = loop ? position % lap : position;

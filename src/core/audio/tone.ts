@@ -9,17 +9,29 @@ import { SAMPLE_RATE, type DbFs, type Hz } from '../units';
 export function renderTone(wave: Wave, hz: Hz, db: DbFs): Float32Array {
   const level = 10 ** (db / 20);
   if (wave === 'white' || wave === 'pink') {
-    const n = SAMPLE_RATE * 12, random = seeded(wave === 'white' ? 31 : 32), out = new Float32Array(n);
+    const n = SAMPLE_RATE * 12,
+      random = seeded(wave === 'white' ? 31 : 32),
+      out = new Float32Array(n);
     // Pink: white noise through poles and zeros an octave and a half apart, within 0.5 dB of −3 dB per octave from 20 Hz up.
-    const poles = [0.99886, 0.99332, 0.969, 0.8665, 0.55, -0.7616], gains = [0.0555179, 0.0750759, 0.153852, 0.3104856, 0.5329522, -0.016898];
+    const poles = [0.99886, 0.99332, 0.969, 0.8665, 0.55, -0.7616],
+      gains = [0.0555179, 0.0750759, 0.153852, 0.3104856, 0.5329522, -0.016898];
     const state = new Float64Array(6);
     let power = 0;
     // The first lap only fills the filter: the second then ends as it began, nearly enough that nobody hears the seam.
     for (let i = -n / 4; i < n; i++) {
       const w = random() + random() + random() - 1.5;
       let y = w;
-      if (wave === 'pink') { y = 0.5362 * w; for (let k = 0; k < 6; k++) { state[k] = poles[k]! * state[k]! + gains[k]! * w; y += state[k]!; } }
-      if (i >= 0) { out[i] = y; power += y * y; }
+      if (wave === 'pink') {
+        y = 0.5362 * w;
+        for (let k = 0; k < 6; k++) {
+          state[k] = poles[k]! * state[k]! + gains[k]! * w;
+          y += state[k]!;
+        }
+      }
+      if (i >= 0) {
+        out[i] = y;
+        power += y * y;
+      }
     }
     const gain = level / Math.sqrt(power / n);
     return out.map((x) => x * gain);
@@ -27,11 +39,13 @@ export function renderTone(wave: Wave, hz: Hz, db: DbFs): Float32Array {
   if (wave === 'clicks') {
     // Two a second, each a cosine bump of a millisecond.
     const out = new Float32Array(SAMPLE_RATE / 2);
-    for (let i = 0; i < 48; i++) out[i] = level * (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / 48)) * Math.cos((2 * Math.PI * i) / 12);
+    for (let i = 0; i < 48; i++)
+      out[i] = level * (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / 48)) * Math.cos((2 * Math.PI * i) / 12);
     return out;
   }
   // A whole number of waves in a lap of about a second, so that it closes.
-  const waves = Math.max(1, Math.round(hz)), n = Math.round((SAMPLE_RATE * waves) / hz);
+  const waves = Math.max(1, Math.round(hz)),
+    n = Math.round((SAMPLE_RATE * waves) / hz);
   const top = Math.floor(20000 / hz);
   return Float32Array.from({ length: n }, (_, i) => {
     const phase = (2 * Math.PI * waves * i) / n;

@@ -27,5 +27,7 @@ export class Transform {
   }
 
   /** Transforms what is in `input`, which is spoilt. Allocates nothing. @returns index in `memory` of the result's first real part */
-  run(): number { return this.#kernels.call.transform(this.#x, this.#x + 16 * this.size, this.#turns, this.size) / 8; }
+  run(): number {
+    return this.#kernels.call.transform(this.#x, this.#x + 16 * this.size, this.#turns, this.size) / 8;
+  }
 }

@@ -47,20 +47,30 @@ export class TruePeak {
   /** Takes one hop. Allocates only when hops grow longer; never throws. */
   process(hop: Hop): void {
     const { left, right, frames, mono } = hop;
-    if (this.#sound[0].length < TAPS + frames) this.#sound = [this.#longer(0, frames), this.#longer(1, frames)];
-    const l = this.#sound[0], r = this.#sound[1];
+    if (this.#sound[0].length < TAPS + frames)
+      this.#sound = [this.#longer(0, frames), this.#longer(1, frames)];
+    const l = this.#sound[0],
+      r = this.#sound[1];
     this.peak = Math.max(take(left, l, frames), mono ? 0 : take(right, r, frames));
     this.#between(l, frames);
     if (!mono) this.#between(r, frames);
     const last = mono ? l : r;
-    for (let i = 0; i < TAPS; i++) { r[i] = last[frames + i]!; l[i] = l[frames + i]!; }
+    for (let i = 0; i < TAPS; i++) {
+      r[i] = last[frames + i]!;
+      l[i] = l[frames + i]!;
+    }
   }
 
-  #longer(channel: 0 | 1, frames: number): Float32Array { const longer = new Float32Array(TAPS + frames); longer.set(this.#sound[channel].subarray(0, TAPS)); return longer; }
+  #longer(channel: 0 | 1, frames: number): Float32Array {
+    const longer = new Float32Array(TAPS + frames);
+    longer.set(this.#sound[channel].subarray(0, TAPS));
+    return longer;
+  }
 
   /** Raises the peak to what lies between the samples. */
   #between(x: Float32Array, frames: number): void {
-    const { f32, call, scratch } = this.#kernels, sound = scratch + 4 * this.#phases.length;
+    const { f32, call, scratch } = this.#kernels,
+      sound = scratch + 4 * this.#phases.length;
     f32.set(this.#phases, scratch / 4);
     f32.set(x, sound / 4);
     this.peak = call.between(sound, frames, scratch, this.#count, TAPS, this.peak, this.#most, BLOCK);
@@ -71,7 +81,9 @@ export class TruePeak {
 function take(x: Float32Array, into: Float32Array, frames: number): Amplitude {
   let top = 0;
   for (let i = 0; i < frames; i++) {
-    const raw = x[i]!, v = raw < 1e6 && raw > -1e6 ? raw : 0, a = Math.abs(v);
+    const raw = x[i]!,
+      v = raw < 1e6 && raw > -1e6 ? raw : 0,
+      a = Math.abs(v);
     into[TAPS + i] = v;
     if (a > top) top = a;
   }

@@ -5,7 +5,11 @@ const ramp = Float32Array.from({ length: 64 }, (_, i) => i / 64 - 0.5);
 const other = ramp.map((x) => -x);
 
 describe('wav', () => {
-  it.each([[16, 2 ** -15], [24, 2 ** -23], [32, 0]] as const)('carries %d-bit stereo there and back', (bits, step) => {
+  it.each([
+    [16, 2 ** -15],
+    [24, 2 ** -23],
+    [32, 0],
+  ] as const)('carries %d-bit stereo there and back', (bits, step) => {
     const back = readWav(writeWav([ramp, other], 44100, bits));
     expect(back.sampleRate).toBe(44100);
     expect(back.frames).toBe(64);
@@ -15,7 +19,7 @@ describe('wav', () => {
     });
   });
 
-  it('reads 24-bit samples by the standard: little-endian two\'s complement', () => {
+  it("reads 24-bit samples by the standard: little-endian two's complement", () => {
     const bytes = writeWav([new Float32Array(3)], 48000, 24);
     bytes.set([0xff, 0xff, 0x7f, 0x00, 0x00, 0x80, 0x00, 0x00, 0xc0], 44);
     expect([...readWav(bytes).channels[0]!]).toEqual([Math.fround(8388607 / 8388608), -1, -0.5]);
@@ -29,12 +33,16 @@ describe('wav', () => {
     const plain = writeWav([ramp], 48000);
     const extra = Uint8Array.from([...'LIST'].map((c) => c.charCodeAt(0)).concat([3, 0, 0, 0, 1, 2, 3, 0]));
     const bytes = new Uint8Array(plain.length + extra.length);
-    bytes.set(plain.subarray(0, 12)); bytes.set(extra, 12); bytes.set(plain.subarray(12), 12 + extra.length);
+    bytes.set(plain.subarray(0, 12));
+    bytes.set(extra, 12);
+    bytes.set(plain.subarray(12), 12 + extra.length);
     expect(readWav(bytes).channels[0]).toEqual(readWav(plain).channels[0]);
   });
 
   it('turns NaN and infinity into silence', () => {
-    expect([...readWav(writeWav([Float32Array.of(NaN, Infinity, 0.25)], 48000, 32)).channels[0]!]).toEqual([0, 0, 0.25]);
+    expect([...readWav(writeWav([Float32Array.of(NaN, Infinity, 0.25)], 48000, 32)).channels[0]!]).toEqual([
+      0, 0, 0.25,
+    ]);
   });
 
   it.each([

@@ -26,32 +26,55 @@ const EXTENSIBLE = 0xfffe;
 export function readWav(bytes: Uint8Array): Pcm {
   if (bytes.length === 0) throw new WavError('The file is empty.');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const tag = (at: number): string => (at + 4 <= bytes.length ? String.fromCharCode(bytes[at]!, bytes[at + 1]!, bytes[at + 2]!, bytes[at + 3]!) : '');
+  const tag = (at: number): string =>
+    at + 4 <= bytes.length
+      ? String.fromCharCode(bytes[at]!, bytes[at + 1]!, bytes[at + 2]!, bytes[at + 3]!)
+      : '';
   if (tag(0) !== 'RIFF' || tag(8) !== 'WAVE') throw new WavError('This is not a WAV file.');
 
   let format: { code: number; channels: number; rate: number; bits: number; align: number } | null = null;
-  for (let at = 12; at + 8 <= bytes.length; ) {
+  for (let at = 12; at + 8 <= bytes.length;) {
     const id = tag(at);
     const size = view.getUint32(at + 4, true);
     const body = at + 8;
     if (id === 'fmt ') {
       if (size < 16 || body + 16 > bytes.length) throw new WavError('The WAV header is cut short.');
       let code = view.getUint16(body, true);
-      if (code === EXTENSIBLE && size >= 26 && body + 26 <= bytes.length) code = view.getUint16(body + 24, true);
-      format = { code, channels: view.getUint16(body + 2, true), rate: view.getUint32(body + 4, true), align: view.getUint16(body + 12, true), bits: view.getUint16(body + 14, true) };
+      if (code === EXTENSIBLE && size >= 26 && body + 26 <= bytes.length)
+        code = view.getUint16(body + 24, true);
+      format = {
+        code,
+        channels: view.getUint16(body + 2, true),
+        rate: view.getUint32(body + 4, true),
+        align: view.getUint16(body + 12, true),
+        bits: view.getUint16(body + 14, true),
+      };
     } else if (id === 'data') {
       if (!format) throw new WavError('The WAV header is missing its format.');
       return samples(view, body, Math.min(size, bytes.length - body), format);
     }
     at = body + size + (size & 1);
   }
-  throw new WavError(format ? 'The WAV file holds no sound: it is cut off before its samples.' : 'The WAV header is cut short.');
+  throw new WavError(
+    format
+      ? 'The WAV file holds no sound: it is cut off before its samples.'
+      : 'The WAV header is cut short.',
+  );
 }
 
-function samples(view: DataView, start: number, length: number, format: { code: number; channels: number; rate: number; bits: number; align: number }): Pcm {
+function samples(
+  view: DataView,
+  start: number,
+  length: number,
+  format: { code: number; channels: number; rate: number; bits: number; align: number },
+): Pcm {
   const { code, channels, rate, bits } = format;
-  const known = (code === PCM && [8, 16, 24, 32].includes(bits)) || (code === FLOAT && [32, 64].includes(bits));
-  if (!known) throw new WavError(`This WAV is coded in a way that cannot be read (format ${code}, ${bits} bits). Save it as 16, 24 or 32-bit PCM, or as float.`);
+  const known =
+    (code === PCM && [8, 16, 24, 32].includes(bits)) || (code === FLOAT && [32, 64].includes(bits));
+  if (!known)
+    throw new WavError(
+      `This WAV is coded in a way that cannot be read (format ${code}, ${bits} bits). Save it as 16, 24 or 32-bit PCM, or as float.`,
+    );
   if (channels < 1 || channels > 64) throw new WavError(`A WAV with ${channels} channels cannot be read.`);
   if (rate < 8000 || rate > 192000) throw new WavError(`The sample rate ${rate} Hz is outside 8 to 192 kHz.`);
   const width = bits / 8;
@@ -67,7 +90,7 @@ function samples(view: DataView, start: number, length: number, format: { code: 
       let x: number;
       if (code === FLOAT) x = bits === 32 ? view.getFloat32(at, true) : view.getFloat64(at, true);
       else if (bits === 16) x = view.getInt16(at, true) / 32768;
-      else if (bits === 24) x = ((view.getUint16(at, true) | (view.getInt8(at + 2) << 16)) / 8388608);
+      else if (bits === 24) x = (view.getUint16(at, true) | (view.getInt8(at + 2) << 16)) / 8388608;
       else if (bits === 32) x = view.getInt32(at, true) / 2147483648;
       else x = (view.getUint8(at) - 128) / 128;
       // A file may hold NaN or infinity; one let in would spread through every filter.
@@ -82,19 +105,32 @@ function samples(view: DataView, start: number, length: number, format: { code: 
  * @param channels - one array per channel, full scale ±1; what is beyond is clipped in the 16-bit form
  * @param bits - 16 (integer), 24 (integer) or 32 (float)
  */
-export function writeWav(channels: readonly Float32Array[], sampleRate: Hz, bits: 16 | 24 | 32 = 16): Uint8Array<ArrayBuffer> {
+export function writeWav(
+  channels: readonly Float32Array[],
+  sampleRate: Hz,
+  bits: 16 | 24 | 32 = 16,
+): Uint8Array<ArrayBuffer> {
   const count = channels.length;
   const frames = channels[0]?.length ?? 0;
   const width = bits / 8;
   const dataSize = frames * count * width;
   const bytes = new Uint8Array(44 + dataSize);
   const view = new DataView(bytes.buffer);
-  const text = (at: number, s: string): void => { for (let i = 0; i < s.length; i++) bytes[at + i] = s.charCodeAt(i); };
-  text(0, 'RIFF'); view.setUint32(4, 36 + dataSize, true); text(8, 'WAVEfmt ');
-  view.setUint32(16, 16, true); view.setUint16(20, bits === 32 ? FLOAT : PCM, true); view.setUint16(22, count, true);
-  view.setUint32(24, sampleRate, true); view.setUint32(28, sampleRate * count * width, true);
-  view.setUint16(32, count * width, true); view.setUint16(34, bits, true);
-  text(36, 'data'); view.setUint32(40, dataSize, true);
+  const text = (at: number, s: string): void => {
+    for (let i = 0; i < s.length; i++) bytes[at + i] = s.charCodeAt(i);
+  };
+  text(0, 'RIFF');
+  view.setUint32(4, 36 + dataSize, true);
+  text(8, 'WAVEfmt ');
+  view.setUint32(16, 16, true);
+  view.setUint16(20, bits === 32 ? FLOAT : PCM, true);
+  view.setUint16(22, count, true);
+  view.setUint32(24, sampleRate, true);
+  view.setUint32(28, sampleRate * count * width, true);
+  view.setUint16(32, count * width, true);
+  view.setUint16(34, bits, true);
+  text(36, 'data');
+  view.setUint32(40, dataSize, true);
   let at = 44;
   for (let i = 0; i < frames; i++) {
     for (let c = 0; c < count; c++, at += width) {
@@ -104,7 +140,10 @@ export function writeWav(channels: readonly Float32Array[], sampleRate: Hz, bits
         const full = bits === 16 ? 32768 : 8388608;
         const n = Math.max(-full, Math.min(full - 1, Math.round(x * full)));
         if (bits === 16) view.setInt16(at, n, true);
-        else { view.setUint16(at, n & 0xffff, true); view.setInt8(at + 2, n >> 16); }
+        else {
+          view.setUint16(at, n & 0xffff, true);
+          view.setInt8(at + 2, n >> 16);
+        }
       }
     }
   }

@@ -27,18 +27,33 @@ export class BeatClock {
   #midiBpm = 0;
 
   /** By hand: the nearest beat begins a bar, until `barFound`. */
-  barNow(): void { this.#barStart = Math.round(this.beat); this.#byHand = true; }
+  barNow(): void {
+    this.#barStart = Math.round(this.beat);
+    this.#byHand = true;
+  }
   /** Bars are found by themselves again. */
-  barFound(): void { this.#byHand = false; }
+  barFound(): void {
+    this.#byHand = false;
+  }
   /** A typed or tapped clock is set to a whole beat now. */
-  beatNow(): void { this.#tapped = 0; }
+  beatNow(): void {
+    this.#tapped = 0;
+  }
   /** MIDI clock: beats since its start, and its tempo; from the thread that hears it, at its own pace. */
-  midi(beat: number, bpm: number): void { this.#midiBeat = beat; this.#midiBpm = bpm; }
+  midi(beat: number, bpm: number): void {
+    this.#midiBeat = beat;
+    this.#midiBpm = bpm;
+  }
 
   /** Place in the bar, 0 to 1. */
-  get bar(): number { const x = (this.beat - this.#barStart) / this.beatsPerBar; return x - Math.floor(x); }
+  get bar(): number {
+    const x = (this.beat - this.#barStart) / this.beatsPerBar;
+    return x - Math.floor(x);
+  }
   /** Which beat of the bar it is, from 0. */
-  get beatOfBar(): number { return Math.floor(this.bar * this.beatsPerBar); }
+  get beatOfBar(): number {
+    return Math.floor(this.bar * this.beatsPerBar);
+  }
 
   /**
    * One tick. Allocates nothing.
@@ -60,11 +75,15 @@ export class BeatClock {
         if (!this.#byHand) this.#barStart = 0;
         if (playing || jumped) this.beat = ((position - tempo.anchor) * tempo.bpm) / 60;
         break;
-      case 'typed': case 'tapped':
+      case 'typed':
+      case 'tapped':
         this.bpm = tempo.bpm;
         this.confidence = 1;
         this.beat += (dt * tempo.bpm) / 60;
-        if (this.#tapped === 0) { this.beat = Math.round(this.beat); this.#tapped = NaN; }
+        if (this.#tapped === 0) {
+          this.beat = Math.round(this.beat);
+          this.#tapped = NaN;
+        }
         break;
       case 'midi':
         this.bpm = this.#midiBpm;
@@ -72,18 +91,26 @@ export class BeatClock {
         if (!this.#byHand) this.#barStart = 0;
         if (this.#midiBeat === this.#midiBeat) {
           // Between two clock messages it runs on; what has drifted apart is drawn together.
-          const free = this.beat + (dt * this.#midiBpm) / 60, gap = this.#midiBeat - free;
+          const free = this.beat + (dt * this.#midiBpm) / 60,
+            gap = this.#midiBeat - free;
           this.beat = Math.abs(gap) > 0.5 ? this.#midiBeat : free + gap * 0.1;
           this.#midiBeat += (dt * this.#midiBpm) / 60;
         }
         break;
       case 'found': {
-        if (!tracker) { this.confidence = 0; this.beat += (dt * this.bpm) / 60; break; }
+        if (!tracker) {
+          this.confidence = 0;
+          this.beat += (dt * this.bpm) / 60;
+          break;
+        }
         const { multiple } = tempo;
         this.bpm = tracker.bpm * multiple;
         this.confidence = tracker.confidence;
         this.beat = tracker.position * multiple;
-        if (!this.#byHand && tracker.barBeat >= 0) { this.beatsPerBar = tracker.beatsPerBar; this.#barStart = (Math.floor(tracker.position) - tracker.barBeat) * multiple; }
+        if (!this.#byHand && tracker.barBeat >= 0) {
+          this.beatsPerBar = tracker.beatsPerBar;
+          this.#barStart = (Math.floor(tracker.position) - tracker.barBeat) * multiple;
+        }
         break;
       }
     }

@@ -12,7 +12,8 @@ import type { Listening } from './listening';
 export const STEPS_PER_HOP = 12;
 
 /** A low range is filtered at a rate whose halving costs at most a quarter of the filter's own delay, or a millisecond. */
-const PATIENCE = 0.25, LEAST_PATIENCE: Seconds = 0.001;
+const PATIENCE = 0.25,
+  LEAST_PATIENCE: Seconds = 0.001;
 
 /** Both channels of one range: the mean of their powers, step by step. Low ranges are filtered at a lower rate. */
 export class RangePower {
@@ -27,7 +28,10 @@ export class RangePower {
   constructor(low: Hz, high: Hz, hearing: Hearing) {
     const range = usableRange(low, high, hearing.sampleRate);
     this.#octaves = hearing.octaves;
-    this.#depth = this.#octaves.depthFor(range.high, Math.max(LEAST_PATIENCE, PATIENCE * bandDelay(range.low, range.high)));
+    this.#depth = this.#octaves.depthFor(
+      range.high,
+      Math.max(LEAST_PATIENCE, PATIENCE * bandDelay(range.low, range.high)),
+    );
     this.#octaves.need(this.#depth);
     const rate = this.#octaves.rateAt(this.#depth);
     this.#filter = new BandFilter(range.low, range.high, rate);
@@ -37,9 +41,16 @@ export class RangePower {
 
   /** @returns the number of steps now in `power`, each the mean square of the range */
   process(hop: Hop): number {
-    const power = this.power, octaves = this.#octaves, depth = this.#depth;
+    const power = this.power,
+      octaves = this.#octaves,
+      depth = this.#depth;
     power.fill(0);
-    return this.#filter.process(octaves.leftAt(depth, hop), octaves.rightAt(depth, hop), octaves.framesAt(depth, hop), power);
+    return this.#filter.process(
+      octaves.leftAt(depth, hop),
+      octaves.rightAt(depth, hop),
+      octaves.framesAt(depth, hop),
+      power,
+    );
   }
 
   /** RMS amplitude of the range over the hop. Where a lower rate has no frame in this hop, the last value stands. */
@@ -68,7 +79,9 @@ export class BandEar implements EarRunner {
     this.delay = this.#range.delay;
   }
 
-  process(hop: Hop): void { this.value = this.#range.rms(hop) * this.#gain; }
+  process(hop: Hop): void {
+    this.value = this.#range.rms(hop) * this.#gain;
+  }
 }
 
 /** The strongest bin of a range in the fine spectrum: its amplitude, or its frequency between the bins. */
@@ -94,10 +107,15 @@ export class StrongestEar implements EarRunner {
     const power = this.#fine.power;
     let best = this.#from;
     for (let k = this.#from + 1; k <= this.#to; k++) if (power[k]! > power[best]!) best = k;
-    const a = Math.log(power[best - 1]! + 1e-20), b = Math.log(power[best]! + 1e-20), c = Math.log(power[best + 1]! + 1e-20);
+    const a = Math.log(power[best - 1]! + 1e-20),
+      b = Math.log(power[best]! + 1e-20),
+      c = Math.log(power[best + 1]! + 1e-20);
     const bend = a - 2 * b + c;
     const shift = bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (a - c)) / bend)) : 0;
-    if (!this.#frequency) { this.value = Math.exp((b - 0.25 * (a - c) * shift) / 2) * this.#gain; return; }
+    if (!this.#frequency) {
+      this.value = Math.exp((b - 0.25 * (a - c) * shift) / 2) * this.#gain;
+      return;
+    }
     // In silence the last frequency stands: it would leap about in what is only rounding.
     if (power[best]! > 1e-9) this.value = (best + shift) * this.#fine.perBin;
   }

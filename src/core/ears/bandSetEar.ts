@@ -15,10 +15,15 @@ export class BandSetEar implements EarRunner {
   readonly #ranges: readonly RangePower[];
   readonly #gains: Float64Array;
 
-  constructor({ set, crossovers, weighting, gainsDb }: Extract<Listening, { kind: 'bands' }>, hearing: Hearing) {
+  constructor(
+    { set, crossovers, weighting, gainsDb }: Extract<Listening, { kind: 'bands' }>,
+    hearing: Hearing,
+  ) {
     const bands = bandsOf(set, crossovers);
     // A band above what this sample rate carries stays silent.
-    this.#ranges = bands.filter((b) => b.low < hearing.sampleRate * 0.45).map((b) => new RangePower(b.low, b.high, hearing));
+    this.#ranges = bands
+      .filter((b) => b.low < hearing.sampleRate * 0.45)
+      .map((b) => new RangePower(b.low, b.high, hearing));
     this.#gains = Float64Array.from(bands, (b, i) => bandGain(weighting, b.centre, gainsDb[i] ?? 0));
     this.vector = new Float32Array(bands.length);
     this.delay = Math.max(...this.#ranges.map((r) => r.delay));

@@ -21,13 +21,24 @@ export class BeatEar implements EarRunner {
 
   process(hop: Hop, events: EventSink): void {
     const c = this.#clock;
-    if (!c || c.bpm <= 0) { this.value = 0; return; }
+    if (!c || c.bpm <= 0) {
+      this.value = 0;
+      return;
+    }
     const beat = c.beat * this.#multiple;
     switch (this.#reading) {
-      case 'phase': this.value = beat - Math.floor(beat); return;
-      case 'barPhase': this.value = c.bar; return;
-      case 'tempo': this.value = c.bpm * this.#multiple; return;
-      case 'confidence': this.value = c.confidence; return;
+      case 'phase':
+        this.value = beat - Math.floor(beat);
+        return;
+      case 'barPhase':
+        this.value = c.bar;
+        return;
+      case 'tempo':
+        this.value = c.bpm * this.#multiple;
+        return;
+      case 'confidence':
+        this.value = c.confidence;
+        return;
       case 'bar':
         this.value = 0;
         if (c.isBar) this.#fire(hop, events, c.beatAgo);
@@ -37,7 +48,8 @@ export class BeatEar implements EarRunner {
         this.#before = beat;
         this.value = 0;
         // Nothing fires because a show was opened, or leapt.
-        if (Math.floor(beat) === Math.floor(before) + 1) this.#fire(hop, events, ((beat - Math.floor(beat)) * 60) / (c.bpm * this.#multiple));
+        if (Math.floor(beat) === Math.floor(before) + 1)
+          this.#fire(hop, events, ((beat - Math.floor(beat)) * 60) / (c.bpm * this.#multiple));
       }
     }
   }

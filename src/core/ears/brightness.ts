@@ -15,8 +15,11 @@ export class BrightnessEar implements EarRunner {
     this.#fine = hearing.fine;
   }
   process(): void {
-    const power = this.#fine.power, n = this.#fine.size / 2;
-    let sum = 0, moment = 0, total = 0;
+    const power = this.#fine.power,
+      n = this.#fine.size / 2;
+    let sum = 0,
+      moment = 0,
+      total = 0;
     for (let k = 1; k < n; k++) {
       const p = power[k]!;
       total += p;

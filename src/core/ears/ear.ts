@@ -50,18 +50,33 @@ export function makeEarRunner(listening: Listening, sources: EarSources): EarRun
   switch (listening.kind) {
     case 'level':
       switch (listening.reading) {
-        case 'peak': case 'rms': return new LevelEar(listening.reading, hearing.sampleRate);
-        case 'truePeak': return new TruePeakEar(hearing);
-        default: return new LoudnessEar(listening.reading, hearing);
+        case 'peak':
+        case 'rms':
+          return new LevelEar(listening.reading, hearing.sampleRate);
+        case 'truePeak':
+          return new TruePeakEar(hearing);
+        default:
+          return new LoudnessEar(listening.reading, hearing);
       }
-    case 'band': return listening.reading === 'energy' ? new BandEar(listening, hearing) : new StrongestEar(listening, hearing);
-    case 'bands': return new BandSetEar(listening, hearing);
-    case 'hit': return listening.what === 'range' ? new HitEar(listening, hearing) : new StrokeEar(listening, hearing);
-    case 'pitch': return new PitchEar(listening.reading, hearing);
-    case 'brightness': return new BrightnessEar(hearing);
-    case 'presence': return new PresenceEar(listening.what, hearing);
-    case 'beat': return new BeatEar(listening, sources.clock ?? null);
-    case 'vector': return new VectorEar(listening, hearing);
-    case 'notes': return new NotesEar(listening, sources.notes ?? null);
+    case 'band':
+      return listening.reading === 'energy'
+        ? new BandEar(listening, hearing)
+        : new StrongestEar(listening, hearing);
+    case 'bands':
+      return new BandSetEar(listening, hearing);
+    case 'hit':
+      return listening.what === 'range' ? new HitEar(listening, hearing) : new StrokeEar(listening, hearing);
+    case 'pitch':
+      return new PitchEar(listening.reading, hearing);
+    case 'brightness':
+      return new BrightnessEar(hearing);
+    case 'presence':
+      return new PresenceEar(listening.what, hearing);
+    case 'beat':
+      return new BeatEar(listening, sources.clock ?? null);
+    case 'vector':
+      return new VectorEar(listening, hearing);
+    case 'notes':
+      return new NotesEar(listening, sources.notes ?? null);
   }
 }

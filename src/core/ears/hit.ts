@@ -70,13 +70,15 @@ export class HitEar implements EarRunner {
     if (Number.isNaN(this.#background)) this.#background = e;
     const above = e - this.#background;
     // At first the background goes straight to what is there: a sound that is already on is not a hit.
-    this.#background += above * (this.#heard < WARM_UP ? (above > 0 ? 1 : 0.1) : onePole(dt, above > 0 ? 0.05 : 0.065));
+    this.#background +=
+      above * (this.#heard < WARM_UP ? (above > 0 ? 1 : 0.1) : onePole(dt, above > 0 ? 0.05 : 0.065));
     this.#loudest = Math.max(GATE_DB + BELOW_LOUDEST_DB, this.#loudest - 1.5 * dt);
     const crest = this.#crest;
     const past = this.#recent[this.#recentAt]!;
     this.#recent[this.#recentAt] = e;
     this.#recentAt = (this.#recentAt + 1) % CREST_LAG;
-    if (!Number.isNaN(past)) this.#crest = Number.isNaN(crest) ? past : Math.max(past, crest - CREST_FALL_DB_PER_S * dt);
+    if (!Number.isNaN(past))
+      this.#crest = Number.isNaN(crest) ? past : Math.max(past, crest - CREST_FALL_DB_PER_S * dt);
     if (above < this.#leap / 2) this.#armed = true;
 
     if (this.#climbing >= 0) {
@@ -87,7 +89,12 @@ export class HitEar implements EarRunner {
       return;
     }
     if (this.#heard < WARM_UP || !this.#armed || this.#since < this.#holdOff) return;
-    if (above > this.#leap && e > crest + ABOVE_CREST_DB && e > GATE_DB && e > this.#loudest - BELOW_LOUDEST_DB) {
+    if (
+      above > this.#leap &&
+      e > crest + ABOVE_CREST_DB &&
+      e > GATE_DB &&
+      e > this.#loudest - BELOW_LOUDEST_DB
+    ) {
       this.#armed = false;
       this.#since = 0;
       this.#climbing = 0;

@@ -2,12 +2,20 @@ import { describe, expect, it } from '@jest/globals';
 import { makeHop } from '../audio/hop';
 import { HEALTH, InputMeter } from './inputMeter';
 
-const HOP = 256, DT = HOP / 48000;
+const HOP = 256,
+  DT = HOP / 48000;
 /** Plays a sine of 1.5 kHz: eight whole periods a hop. */
-function play(m: InputMeter, amplitude: number, seconds: number, gain = 1, change: (x: number, i: number) => number = (x) => x): void {
+function play(
+  m: InputMeter,
+  amplitude: number,
+  seconds: number,
+  gain = 1,
+  change: (x: number, i: number) => number = (x) => x,
+): void {
   const hop = makeHop(HOP);
   for (let t = 0; t < seconds; t += DT) {
-    for (let i = 0; i < HOP; i++) hop.left[i] = hop.right[i] = change(amplitude * gain * Math.sin((2 * Math.PI * 8 * i) / HOP), i);
+    for (let i = 0; i < HOP; i++)
+      hop.left[i] = hop.right[i] = change(amplitude * gain * Math.sin((2 * Math.PI * 8 * i) / HOP), i);
     m.process(hop, DT, gain);
   }
 }
@@ -21,7 +29,11 @@ describe('the meter of an input', () => {
     expect(m.rms).toBeCloseTo(0.5 / Math.SQRT2, 3);
   });
   it('tells silent, quiet and good apart, and gives a new input a moment to speak', () => {
-    for (const [db, what] of [[-80, 'silent'], [-50, 'quiet'], [-20, 'good']] as const) {
+    for (const [db, what] of [
+      [-80, 'silent'],
+      [-50, 'quiet'],
+      [-20, 'good'],
+    ] as const) {
       const m = new InputMeter();
       play(m, 10 ** (db / 20), 0.5);
       expect(health(m)).toBe('good');
@@ -41,7 +53,8 @@ describe('the meter of an input', () => {
     expect(health(m)).toBe('good');
   });
   it('judges clipping by what the device gave, not by the trim after it', () => {
-    const loud = new InputMeter(), soft = new InputMeter();
+    const loud = new InputMeter(),
+      soft = new InputMeter();
     play(loud, 0.4, 1, 4);
     expect(health(loud)).toBe('good');
     // Clipped in the device, then turned down.

@@ -32,11 +32,16 @@ export class InputMeter {
   /** @param gain - the input's trim, already in `hop`; clipping is judged on what the device gave, before it */
   process(hop: Hop, dt: Seconds, gain: number): void {
     const { left, right, frames } = hop;
-    let top = 0, sum = 0, run = this.#run, clipped = false;
+    let top = 0,
+      sum = 0,
+      run = this.#run,
+      clipped = false;
     const full = CLIP_LEVEL * gain;
     for (let i = 0; i < frames; i++) {
-      const l = left[i]!, r = right[i]!;
-      const al = l < 0 ? -l : l, ar = r < 0 ? -r : r;
+      const l = left[i]!,
+        r = right[i]!;
+      const al = l < 0 ? -l : l,
+        ar = r < 0 ? -r : r;
       const a = al > ar ? al : ar;
       if (a > top) top = a;
       sum += (l * l + r * r) / 2;

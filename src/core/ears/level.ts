@@ -24,8 +24,10 @@ export class LevelEar implements EarRunner {
     let top = 0;
     let sum = 0;
     for (let i = 0; i < frames; i++) {
-      const l = left[i]!, r = right[i]!;
-      const al = l < 0 ? -l : l, ar = r < 0 ? -r : r;
+      const l = left[i]!,
+        r = right[i]!;
+      const al = l < 0 ? -l : l,
+        ar = r < 0 ? -r : r;
       if (al > top && al < Infinity) top = al;
       if (ar > top && ar < Infinity) top = ar;
       const p = (l * l + r * r) / 2;

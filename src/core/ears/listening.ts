@@ -3,7 +3,8 @@ import type { Hz, Milliseconds } from '../units';
 import type { BandSet } from './bandSet';
 
 /** How the ranges of a sound are weighed against each other before they are read. `tilt` is in dB per octave around 1 kHz. */
-export type Weighting = { readonly kind: 'flat' | 'A' | 'C' } | { readonly kind: 'tilt'; readonly dbPerOctave: number };
+export type Weighting =
+  { readonly kind: 'flat' | 'A' | 'C' } | { readonly kind: 'tilt'; readonly dbPerOctave: number };
 
 export const LEVEL_READINGS = ['peak', 'truePeak', 'rms', 'momentary', 'shortTerm', 'integrated'] as const;
 export const BAND_READINGS = ['energy', 'strongest', 'frequency'] as const;
@@ -16,31 +17,66 @@ export const HIT_KINDS = [...STROKES, 'range'] as const;
 /** What an ear listens for. Part of the show. */
 export type Listening =
   | { readonly kind: 'level'; readonly reading: (typeof LEVEL_READINGS)[number] }
-  | { readonly kind: 'band'; readonly low: Hz; readonly high: Hz; readonly reading: (typeof BAND_READINGS)[number]; readonly weighting: Weighting; readonly gainDb: number }
-  | { readonly kind: 'bands'; readonly set: BandSet; /** Inner edges of the sets of three and five; empty for the usual ones. */ readonly crossovers: readonly Hz[]; readonly weighting: Weighting; /** One per band, or empty. */ readonly gainsDb: readonly number[] }
   | {
-    readonly kind: 'hit'; readonly what: Stroke | 'range';
-    /** The range, where `what` is one. */ readonly low: Hz; readonly high: Hz;
-    /** 0 (only the strongest) to 1 (everything) */ readonly sensitivity: number;
-    /** Shortest time from one hit to the next. */ readonly holdOffMs: Milliseconds;
-  }
+      readonly kind: 'band';
+      readonly low: Hz;
+      readonly high: Hz;
+      readonly reading: (typeof BAND_READINGS)[number];
+      readonly weighting: Weighting;
+      readonly gainDb: number;
+    }
+  | {
+      readonly kind: 'bands';
+      readonly set: BandSet;
+      /** Inner edges of the sets of three and five; empty for the usual ones. */ readonly crossovers: readonly Hz[];
+      readonly weighting: Weighting;
+      /** One per band, or empty. */ readonly gainsDb: readonly number[];
+    }
+  | {
+      readonly kind: 'hit';
+      readonly what: Stroke | 'range';
+      /** The range, where `what` is one. */ readonly low: Hz;
+      readonly high: Hz;
+      /** 0 (only the strongest) to 1 (everything) */ readonly sensitivity: number;
+      /** Shortest time from one hit to the next. */ readonly holdOffMs: Milliseconds;
+    }
   | { readonly kind: 'pitch'; readonly reading: (typeof PITCH_READINGS)[number] }
   | { readonly kind: 'brightness' }
   | { readonly kind: 'presence'; readonly what: 'sound' | 'speech' }
-  | { readonly kind: 'beat'; readonly reading: (typeof BEAT_READINGS)[number]; /** Beats of this ear to one of the tempo's: 2 is twice as many. */ readonly multiple: number }
-  | { readonly kind: 'vector'; readonly of: 'spectrum' | 'waveform'; readonly scale: 'linear' | 'log' | 'mel'; readonly points: number }
-  | { readonly kind: 'notes'; /** Channels 1–16, and tracks of a file from 1; empty for all. */ readonly channels: readonly number[]; readonly tracks: readonly number[]; readonly reading: (typeof NOTE_READINGS)[number] };
+  | {
+      readonly kind: 'beat';
+      readonly reading: (typeof BEAT_READINGS)[number];
+      /** Beats of this ear to one of the tempo's: 2 is twice as many. */ readonly multiple: number;
+    }
+  | {
+      readonly kind: 'vector';
+      readonly of: 'spectrum' | 'waveform';
+      readonly scale: 'linear' | 'log' | 'mel';
+      readonly points: number;
+    }
+  | {
+      readonly kind: 'notes';
+      /** Channels 1–16, and tracks of a file from 1; empty for all. */ readonly channels: readonly number[];
+      readonly tracks: readonly number[];
+      readonly reading: (typeof NOTE_READINGS)[number];
+    };
 
 /** Kind of a signal: a *level* is always there, an *event* happens, a *vector* is a row of levels. None silently becomes another. */
 export type SignalKind = 'level' | 'event' | 'vector';
 
 export function signalKindOf(listening: Listening): SignalKind {
   switch (listening.kind) {
-    case 'hit': return 'event';
-    case 'beat': return listening.reading === 'beat' || listening.reading === 'bar' ? 'event' : 'level';
-    case 'notes': return listening.reading === 'on' ? 'event' : 'level';
-    case 'bands': case 'vector': return 'vector';
-    default: return 'level';
+    case 'hit':
+      return 'event';
+    case 'beat':
+      return listening.reading === 'beat' || listening.reading === 'bar' ? 'event' : 'level';
+    case 'notes':
+      return listening.reading === 'on' ? 'event' : 'level';
+    case 'bands':
+    case 'vector':
+      return 'vector';
+    default:
+      return 'level';
   }
 }
 
@@ -49,16 +85,34 @@ export type Measure = 'amplitude' | 'loudness' | 'hz' | 'note' | 'share' | 'bpm'
 
 export function measureOf(listening: Listening): Measure {
   switch (listening.kind) {
-    case 'level': return listening.reading === 'momentary' || listening.reading === 'shortTerm' || listening.reading === 'integrated' ? 'loudness' : 'amplitude';
-    case 'band': return listening.reading === 'frequency' ? 'hz' : 'amplitude';
-    case 'bands': return 'amplitude';
-    case 'hit': return 'strength';
-    case 'pitch': return listening.reading === 'note' ? 'note' : 'share';
-    case 'brightness': return 'hz';
-    case 'presence': return 'share';
-    case 'beat': return listening.reading === 'tempo' ? 'bpm' : signalKindOf(listening) === 'event' ? 'strength' : 'share';
-    case 'vector': return 'amplitude';
-    case 'notes': return listening.reading === 'pitch' ? 'note' : listening.reading === 'held' ? 'count' : 'strength';
+    case 'level':
+      return listening.reading === 'momentary' ||
+        listening.reading === 'shortTerm' ||
+        listening.reading === 'integrated'
+        ? 'loudness'
+        : 'amplitude';
+    case 'band':
+      return listening.reading === 'frequency' ? 'hz' : 'amplitude';
+    case 'bands':
+      return 'amplitude';
+    case 'hit':
+      return 'strength';
+    case 'pitch':
+      return listening.reading === 'note' ? 'note' : 'share';
+    case 'brightness':
+      return 'hz';
+    case 'presence':
+      return 'share';
+    case 'beat':
+      return listening.reading === 'tempo'
+        ? 'bpm'
+        : signalKindOf(listening) === 'event'
+          ? 'strength'
+          : 'share';
+    case 'vector':
+      return 'amplitude';
+    case 'notes':
+      return listening.reading === 'pitch' ? 'note' : listening.reading === 'held' ? 'count' : 'strength';
   }
 }
 
@@ -68,18 +122,47 @@ export function measureOf(listening: Listening): Measure {
  */
 export function usualHigh(listening: Listening): number {
   switch (measureOf(listening)) {
-    case 'amplitude': return listening.kind === 'level' ? 0.25 : 0.08;
-    case 'loudness': return 0.16;
-    case 'hz': return listening.kind === 'band' ? listening.high : 6000;
-    case 'note': return 84;
-    case 'bpm': return 180;
-    case 'count': return 4;
-    case 'share': case 'strength': return 1;
+    case 'amplitude':
+      return listening.kind === 'level' ? 0.25 : 0.08;
+    case 'loudness':
+      return 0.16;
+    case 'hz':
+      return listening.kind === 'band' ? listening.high : 6000;
+    case 'note':
+      return 84;
+    case 'bpm':
+      return 180;
+    case 'count':
+      return 4;
+    case 'share':
+    case 'strength':
+      return 1;
   }
 }
 
 export const FLAT: Weighting = { kind: 'flat' };
 /** A range's energy, unweighted. */
-export const bandOf = (low: Hz, high: Hz): Listening => ({ kind: 'band', low, high, reading: 'energy', weighting: FLAT, gainDb: 0 });
-export const rangeHit = (low: Hz, high: Hz, sensitivity = 0.5): Listening => ({ kind: 'hit', what: 'range', low, high, sensitivity, holdOffMs: 85 });
-export const strokeHit = (what: Stroke, sensitivity = 0.5): Listening => ({ kind: 'hit', what, low: 20, high: 20000, sensitivity, holdOffMs: 36 });
+export const bandOf = (low: Hz, high: Hz): Listening => ({
+  kind: 'band',
+  low,
+  high,
+  reading: 'energy',
+  weighting: FLAT,
+  gainDb: 0,
+});
+export const rangeHit = (low: Hz, high: Hz, sensitivity = 0.5): Listening => ({
+  kind: 'hit',
+  what: 'range',
+  low,
+  high,
+  sensitivity,
+  holdOffMs: 85,
+});
+export const strokeHit = (what: Stroke, sensitivity = 0.5): Listening => ({
+  kind: 'hit',
+  what,
+  low: 20,
+  high: 20000,
+  sensitivity,
+  holdOffMs: 36,
+});

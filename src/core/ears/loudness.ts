@@ -40,5 +40,7 @@ export class TruePeakEar implements EarRunner {
     this.#peak = hearing.truePeak;
     this.delay = hearing.truePeak.delayFrames / hearing.sampleRate;
   }
-  process(): void { this.value = this.#peak.peak; }
+  process(): void {
+    this.value = this.#peak.peak;
+  }
 }

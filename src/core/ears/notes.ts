@@ -16,12 +16,22 @@ export class NotesEar implements EarRunner {
   constructor({ channels, tracks, reading }: Extract<Listening, { kind: 'notes' }>, notes: NoteState | null) {
     this.#notes = notes;
     this.#reading = reading;
-    for (let t = 0; t < TRACKS; t++) for (let c = 0; c < CHANNELS; c++) this.#wanted[t * CHANNELS + c] = (tracks.length === 0 || tracks.includes(t + 1)) && (channels.length === 0 || channels.includes(c + 1)) ? 1 : 0;
+    for (let t = 0; t < TRACKS; t++)
+      for (let c = 0; c < CHANNELS; c++)
+        this.#wanted[t * CHANNELS + c] =
+          (tracks.length === 0 || tracks.includes(t + 1)) &&
+          (channels.length === 0 || channels.includes(c + 1))
+            ? 1
+            : 0;
   }
 
   process(_: Hop, events: EventSink): void {
-    const n = this.#notes, wanted = this.#wanted;
-    if (!n) { this.value = 0; return; }
+    const n = this.#notes,
+      wanted = this.#wanted;
+    if (!n) {
+      this.value = 0;
+      return;
+    }
     if (this.#reading === 'held') {
       let held = 0;
       for (let lane = 0; lane < wanted.length; lane++) if (wanted[lane]) held += n.held[lane]!;

@@ -4,11 +4,13 @@ import { powerToDb, type DbFs, type Seconds } from '../units';
 import type { EarRunner } from './ear';
 
 /** Sound is there when it stands this far above the room's own noise, and gone when it has not for the hold. */
-const ABOVE_DB = 10, BELOW_DB = 6;
+const ABOVE_DB = 10,
+  BELOW_DB = 6;
 const HOLD: Seconds = 0.3;
 /** The room's noise: the quietest of late, rising slowly towards what is there. Never taken to be above this. */
 const ROOM_RISE_DB_PER_S = 1;
-const ROOM_MOST: DbFs = -46, ROOM_LEAST: DbFs = -90;
+const ROOM_MOST: DbFs = -46,
+  ROOM_LEAST: DbFs = -90;
 
 /** On (1) or off (0): whether anything sounds, or whether somebody speaks. */
 export class PresenceEar implements EarRunner {
@@ -28,18 +30,34 @@ export class PresenceEar implements EarRunner {
   }
 
   process(hop: Hop): void {
-    if (this.#speech) { this.value = this.#hearing.speech.speaking ? 1 : 0; return; }
+    if (this.#speech) {
+      this.value = this.#hearing.speech.speaking ? 1 : 0;
+      return;
+    }
     const { left, right, frames } = hop;
     let sum = 0;
-    for (let i = 0; i < frames; i++) { const p = left[i]! * left[i]! + right[i]! * right[i]!; if (p < 1e6) sum += p; }
+    for (let i = 0; i < frames; i++) {
+      const p = left[i]! * left[i]! + right[i]! * right[i]!;
+      if (p < 1e6) sum += p;
+    }
     const dt = frames / this.#hearing.sampleRate;
     const db = powerToDb(sum / (2 * frames));
     this.#level += (db - this.#level) * (db > this.#level ? 0.6 : 0.12);
     // At first the room is what is heard, unless that is too loud to be a room.
-    if (this.#room !== this.#room) { this.#level = db; this.#room = db; }
-    this.#room = Math.max(ROOM_LEAST, Math.min(ROOM_MOST, Math.min(this.#level, this.#room + ROOM_RISE_DB_PER_S * dt)));
-    if (this.#level > this.#room + ABOVE_DB) { this.value = 1; this.#quiet = 0; }
-    else if (this.#level < this.#room + BELOW_DB) { this.#quiet += dt; if (this.#quiet > HOLD) this.value = 0; }
-    else this.#quiet = 0;
+    if (this.#room !== this.#room) {
+      this.#level = db;
+      this.#room = db;
+    }
+    this.#room = Math.max(
+      ROOM_LEAST,
+      Math.min(ROOM_MOST, Math.min(this.#level, this.#room + ROOM_RISE_DB_PER_S * dt)),
+    );
+    if (this.#level > this.#room + ABOVE_DB) {
+      this.value = 1;
+      this.#quiet = 0;
+    } else if (this.#level < this.#room + BELOW_DB) {
+      this.#quiet += dt;
+      if (this.#quiet > HOLD) this.value = 0;
+    } else this.#quiet = 0;
   }
 }

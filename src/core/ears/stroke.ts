@@ -17,7 +17,11 @@ export class StrokeEar implements EarRunner {
     const stroke = listening.what === 'range' ? 'any' : listening.what;
     this.#hearing = hearing;
     void hearing.hits; // makes the stage
-    this.#trigger = new StrokeTrigger(stroke, strokeThreshold(stroke, listening.sensitivity), listening.holdOffMs / 1000);
+    this.#trigger = new StrokeTrigger(
+      stroke,
+      strokeThreshold(stroke, listening.sensitivity),
+      listening.holdOffMs / 1000,
+    );
     this.#index = STROKES.indexOf(stroke);
     this.delay = strokeLag(stroke);
   }

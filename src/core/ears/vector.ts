@@ -6,8 +6,10 @@ import { hzToMel, melToHz } from './bandSet';
 import type { EarRunner } from './ear';
 import type { Listening } from './listening';
 
-export const POINTS_LEAST = 2, POINTS_MOST = 2048;
-const LOW = 30, HIGH = 16000;
+export const POINTS_LEAST = 2,
+  POINTS_MOST = 2048;
+const LOW = 30,
+  HIGH = 16000;
 /** A waveform shows this much sound. */
 const WAVE: Seconds = 0.0427;
 
@@ -34,22 +36,35 @@ export class VectorEar implements EarRunner {
     const top = Math.min(HIGH, hearing.sampleRate * 0.48);
     this.#edges = Float64Array.from({ length: n + 1 }, (_, i) => {
       const s = i / n;
-      const hz = scale === 'linear' ? s * top : scale === 'log' ? LOW * (top / LOW) ** s : melToHz(hzToMel(LOW) + (hzToMel(top) - hzToMel(LOW)) * s);
+      const hz =
+        scale === 'linear'
+          ? s * top
+          : scale === 'log'
+            ? LOW * (top / LOW) ** s
+            : melToHz(hzToMel(LOW) + (hzToMel(top) - hzToMel(LOW)) * s);
       return this.#fine ? hz / this.#fine.perBin : 0;
     });
   }
 
   process(hop: Hop): void {
-    if (this.#fine) this.#spectrum(this.#fine.power); else this.#waveform(hop);
+    if (this.#fine) this.#spectrum(this.#fine.power);
+    else this.#waveform(hop);
     let top = 0;
-    for (let i = 0; i < this.vector.length; i++) { const a = Math.abs(this.vector[i]!); if (a > top) top = a; }
+    for (let i = 0; i < this.vector.length; i++) {
+      const a = Math.abs(this.vector[i]!);
+      if (a > top) top = a;
+    }
     this.value = top;
   }
 
   #spectrum(power: Float64Array): void {
-    const edges = this.#edges, last = power.length - 1;
+    const edges = this.#edges,
+      last = power.length - 1;
     for (let i = 0; i < this.vector.length; i++) {
-      const a = edges[i]!, b = edges[i + 1]!, middle = (a + b) / 2, k = Math.min(last - 1, Math.floor(middle));
+      const a = edges[i]!,
+        b = edges[i + 1]!,
+        middle = (a + b) / 2,
+        k = Math.min(last - 1, Math.floor(middle));
       let best = power[k]! + (power[k + 1]! - power[k]!) * (middle - k);
       for (let j = Math.ceil(a); j < b && j <= last; j++) if (power[j]! > best) best = power[j]!;
       this.vector[i] = Math.sqrt(Math.max(0, best));
@@ -57,7 +72,9 @@ export class VectorEar implements EarRunner {
   }
 
   #waveform(hop: Hop): void {
-    const wave = this.#wave, size = wave.length, shown = size / 2;
+    const wave = this.#wave,
+      size = wave.length,
+      shown = size / 2;
     for (let i = 0; i < hop.frames; i++) {
       const x = (hop.left[i]! + hop.right[i]!) / 2;
       wave[this.#at] = x < 1e6 && x > -1e6 ? x : 0;
@@ -66,13 +83,20 @@ export class VectorEar implements EarRunner {
     // The newest crossing that still leaves a whole window after it.
     let back = shown;
     for (let i = shown; i < size - 1; i++) {
-      const a = wave[(this.#at - i - 1 + size) % size]!, b = wave[(this.#at - i + size) % size]!;
-      if (a < 0 && b >= 0) { back = i; break; }
+      const a = wave[(this.#at - i - 1 + size) % size]!,
+        b = wave[(this.#at - i + size) % size]!;
+      if (a < 0 && b >= 0) {
+        back = i;
+        break;
+      }
     }
     const n = this.vector.length;
     for (let i = 0; i < n; i++) {
-      const place = (i * (shown - 1)) / Math.max(1, n - 1), k = Math.floor(place), f = place - k;
-      const a = wave[(this.#at - back + k + 2 * size) % size]!, b = wave[(this.#at - back + k + 1 + 2 * size) % size]!;
+      const place = (i * (shown - 1)) / Math.max(1, n - 1),
+        k = Math.floor(place),
+        f = place - k;
+      const a = wave[(this.#at - back + k + 2 * size) % size]!,
+        b = wave[(this.#at - back + k + 1 + 2 * size) % size]!;
       this.vector[i] = a + (b - a) * f;
     }
   }

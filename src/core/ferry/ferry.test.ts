@@ -13,9 +13,10 @@ import { renderStem } from './synth';
 
 const folder = path.join(__dirname, '../../../public/demo');
 const truth = JSON.parse(readFileSync(path.join(folder, 'truth.json'), 'utf8')) as Truth;
-const stem = (name: string): Float32Array => readWav(readFileSync(path.join(folder, `${name}.wav`))).channels[0]!;
+const stem = (name: string): Float32Array =>
+  readWav(readFileSync(path.join(folder, `${name}.wav`))).channels[0]!;
 
-describe('the Night Ferry\'s sound', () => {
+describe("the Night Ferry's sound", () => {
   it('is a whole number of hops a beat and loops after 20 bars', () => {
     expect(BEAT % HOP).toBe(0);
     expect(LENGTH).toBe(20 * BAR);
@@ -41,21 +42,35 @@ describe('the Night Ferry\'s sound', () => {
   });
   it('rests in its third act, and speaks only in its second', () => {
     const [, second, third] = truth.acts;
-    const rms = (x: Float32Array, from: number, to: number): number => { let sum = 0; const a = Math.round(from * SAMPLE_RATE), b = Math.round(to * SAMPLE_RATE); for (let i = a; i < b; i++) sum += x[i]! ** 2; return Math.sqrt(sum / (b - a)); };
-    for (const name of ['lowDrum', 'snareDrum', 'shaker', 'bell', 'voice']) expect(rms(stem(name), third!.from + 2.2, third!.to - 0.05)).toBeLessThan(0.002);
+    const rms = (x: Float32Array, from: number, to: number): number => {
+      let sum = 0;
+      const a = Math.round(from * SAMPLE_RATE),
+        b = Math.round(to * SAMPLE_RATE);
+      for (let i = a; i < b; i++) sum += x[i]! ** 2;
+      return Math.sqrt(sum / (b - a));
+    };
+    for (const name of ['lowDrum', 'snareDrum', 'shaker', 'bell', 'voice'])
+      expect(rms(stem(name), third!.from + 2.2, third!.to - 0.05)).toBeLessThan(0.002);
     expect(rms(stem('voice'), second!.from, second!.to)).toBeGreaterThan(0.01);
-    for (const [from, to] of truth.speech) { expect(from).toBeGreaterThan(second!.from); expect(to).toBeLessThan(second!.to); }
+    for (const [from, to] of truth.speech) {
+      expect(from).toBeGreaterThan(second!.from);
+      expect(to).toBeLessThan(second!.to);
+    }
   });
   it('is played by hands: strokes of one beat differ in time and strength', () => {
     const hits = truth.hits.shaker.slice(0, 64);
-    const off = hits.map(([t]) => { const n = t / (60 / truth.bpm / 4); return n - Math.round(n); });
+    const off = hits.map(([t]) => {
+      const n = t / (60 / truth.bpm / 4);
+      return n - Math.round(n);
+    });
     expect(new Set(off.map((x) => x.toFixed(4))).size).toBeGreaterThan(30);
     expect(Math.max(...off.map(Math.abs))).toBeLessThan(0.2);
     expect(new Set(hits.map(([, v]) => v.toFixed(3))).size).toBeGreaterThan(30);
   });
   it('lets the first simple hit ear find most strokes of the low drum among all the others, with few that are none', () => {
     const all = ['lowDrum', 'snareDrum', 'shaker', 'bell'].map(stem);
-    const hearing = new Hearing(SAMPLE_RATE, HOP), ear = makeEarRunner(rangeHit(40, 160, 0.6), { hearing });
+    const hearing = new Hearing(SAMPLE_RATE, HOP),
+      ear = makeEarRunner(rangeHit(40, 160, 0.6), { hearing });
     const hop = makeHop(HOP);
     const found: number[] = [];
     for (let k = 0; k < LENGTH / HOP; k++) {

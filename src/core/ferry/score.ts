@@ -18,10 +18,26 @@ export const ACTS = [
 
 export type Instrument = 'lowDrum' | 'snareDrum' | 'shaker' | 'bell';
 /** One stroke. `colour` tells an open stroke from a damped one, or the bell's high cup from its low one. */
-export interface Stroke { readonly instrument: Instrument; readonly frame: Frames; readonly velocity: number; readonly colour: 0 | 1 }
+export interface Stroke {
+  readonly instrument: Instrument;
+  readonly frame: Frames;
+  readonly velocity: number;
+  readonly colour: 0 | 1;
+}
 /** One syllable of the host. */
-export interface Syllable { readonly frame: Frames; readonly frames: Frames; readonly vowel: number; readonly pitch: number; readonly stress: number; readonly hiss: number }
-export interface Score { readonly strokes: readonly Stroke[]; readonly syllables: readonly Syllable[]; readonly speech: readonly (readonly [Seconds, Seconds])[] }
+export interface Syllable {
+  readonly frame: Frames;
+  readonly frames: Frames;
+  readonly vowel: number;
+  readonly pitch: number;
+  readonly stress: number;
+  readonly hiss: number;
+}
+export interface Score {
+  readonly strokes: readonly Stroke[];
+  readonly syllables: readonly Syllable[];
+  readonly speech: readonly (readonly [Seconds, Seconds])[];
+}
 
 // One character a sixteenth, two bars a line: digits are velocities in tenths, capital letters damped or high strokes.
 const LOW_A = '6...9.....6.9...' + '6...9.....6.9.76';
@@ -44,10 +60,16 @@ export function ferryScore(seed = 20): Score {
       const c = pattern[((bar & 1) * 16 + i) % pattern.length]!;
       if (c === '.') continue;
       const digit = Number.parseInt(c, 10);
-      const velocity = Math.min(1, Math.max(0.05, (Number.isNaN(digit) ? 0.75 : digit / 10) * level * (0.92 + 0.16 * random())));
+      const velocity = Math.min(
+        1,
+        Math.max(0.05, (Number.isNaN(digit) ? 0.75 : digit / 10) * level * (0.92 + 0.16 * random())),
+      );
       // The off-sixteenths lean late, as hands play them: the lilt that a sequencer lacks.
       const lilt = i % 4 === 1 ? 330 : i % 4 === 2 ? 160 : i % 4 === 3 ? -220 : 0;
-      const frame = Math.max(0, bar * BAR + i * SIXTEENTH + (i === 0 ? 0 : lilt) + loose(i % 4 === 0 ? 70 : 150));
+      const frame = Math.max(
+        0,
+        bar * BAR + i * SIXTEENTH + (i === 0 ? 0 : lilt) + loose(i % 4 === 0 ? 70 : 150),
+      );
       const colour = instrument === 'lowDrum' ? (i % 16 === 0 ? 1 : 0) : c === 'h' ? 1 : 0;
       strokes.push({ instrument, frame, velocity, colour });
     }
@@ -90,7 +112,14 @@ function speak(random: () => number): { syllables: Syllable[]; speech: [Seconds,
       const stress = i === 0 || random() < 0.35 ? 1 : 0.6;
       const frames = Math.round(SAMPLE_RATE * (0.11 + 0.07 * random() + 0.05 * stress));
       const fall = 1 - i / count;
-      syllables.push({ frame: Math.round(at), frames, vowel: Math.floor(random() * 5), pitch: 108 + 26 * fall + 18 * stress * random(), stress, hiss: random() < 0.4 ? 0.3 + 0.5 * random() : 0 });
+      syllables.push({
+        frame: Math.round(at),
+        frames,
+        vowel: Math.floor(random() * 5),
+        pitch: 108 + 26 * fall + 18 * stress * random(),
+        stress,
+        hiss: random() < 0.4 ? 0.3 + 0.5 * random() : 0,
+      });
       at += frames * (0.98 + 0.12 * random());
     }
     speech.push([from / SAMPLE_RATE, at / SAMPLE_RATE]);

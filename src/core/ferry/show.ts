@@ -6,53 +6,253 @@ import { newInput } from '../show/inputs';
 import { USUAL_BUDGET } from '../figures/governor';
 import { newScreen } from '../screens/screen';
 import { newFigure } from '../show/pictureCommands';
-import { CAMERA_ID, SHOW_FORMAT, WHOLE_PICTURE, SHOW_VERSION, type Ear, type Figure, type Route, type Show, type Wire } from '../show/types';
+import {
+  CAMERA_ID,
+  SHOW_FORMAT,
+  WHOLE_PICTURE,
+  SHOW_VERSION,
+  type Ear,
+  type Figure,
+  type Route,
+  type Show,
+  type Wire,
+} from '../show/types';
 import type { LearnedFit } from '../shaping/learnFit';
 import { FERRY_BPM, STEM_NAMES } from './index';
 import type { Instrument } from './score';
 
 /** Media hashes of the demo's files, made with them. */
-export interface FerryMedia { readonly stems: Readonly<Record<Instrument | 'voice', string>>; readonly badge: string; readonly tune: string }
+export interface FerryMedia {
+  readonly stems: Readonly<Record<Instrument | 'voice', string>>;
+  readonly badge: string;
+  readonly tune: string;
+}
 
-export const SIMULATED_WIRE: Wire = { id: 'wire-1', name: 'Rails', protocol: 'artnet', target: { kind: 'simulated' }, rate: 40, keepAlive: 800 };
+export const SIMULATED_WIRE: Wire = {
+  id: 'wire-1',
+  name: 'Rails',
+  protocol: 'artnet',
+  target: { kind: 'simulated' },
+  rate: 40,
+  keepAlive: 800,
+};
 
 /** No finishes, one screen, and flashes held back. */
-export function bareStage(): Pick<Show, 'figureGroups' | 'finishes' | 'camera' | 'screens' | 'flashLimit' | 'budget'> {
-  return { figureGroups: [], finishes: [], camera: { id: CAMERA_ID, name: 'Camera', rest: {} }, screens: [newScreen('screen-main', 'Screen')], flashLimit: 3, budget: USUAL_BUDGET };
+export function bareStage(): Pick<
+  Show,
+  'figureGroups' | 'finishes' | 'camera' | 'screens' | 'flashLimit' | 'budget'
+> {
+  return {
+    figureGroups: [],
+    finishes: [],
+    camera: { id: CAMERA_ID, name: 'Camera', rest: {} },
+    screens: [newScreen('screen-main', 'Screen')],
+    flashLimit: 3,
+    budget: USUAL_BUDGET,
+  };
 }
 
 /** The picture of the crossing, back to front. Every show starts with it until it has a picture of its own. */
 export const FERRY_FIGURES: readonly Figure[] = [
-  { id: 'night', name: 'Night', form: { kind: 'ground' }, at: { x: 0, y: 0 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
-  { id: 'stars', name: 'Stars', form: { kind: 'stars', count: 34 }, at: { x: 0, y: 360 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
-  { id: 'moon', name: 'Moon', form: { kind: 'print', form: 'moon' }, at: { x: 1010, y: 560 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: { ink: '#f2e9d4', size: 0.92 } },
-  { id: 'hills', name: 'Far bank', form: { kind: 'print', form: 'hills' }, at: { x: 640, y: 250 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: { ink: '#0b0a0a' } },
-  { id: 'ferry', name: 'Ferry', form: { kind: 'print', form: 'ferry' }, at: { x: 600, y: 148 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
-  { id: 'lanterns', name: 'Lanterns', form: { kind: 'lanterns', count: 12, width: 620 }, at: { x: 600, y: 268 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
-  { id: 'river', name: 'River', form: { kind: 'waves', rows: 6 }, at: { x: 0, y: 0 }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest: {} },
+  {
+    id: 'night',
+    name: 'Night',
+    form: { kind: 'ground' },
+    at: { x: 0, y: 0 },
+    hidden: false,
+    locked: false,
+    group: null,
+    blend: 'over',
+    twin: null,
+    rest: {},
+  },
+  {
+    id: 'stars',
+    name: 'Stars',
+    form: { kind: 'stars', count: 34 },
+    at: { x: 0, y: 360 },
+    hidden: false,
+    locked: false,
+    group: null,
+    blend: 'over',
+    twin: null,
+    rest: {},
+  },
+  {
+    id: 'moon',
+    name: 'Moon',
+    form: { kind: 'print', form: 'moon' },
+    at: { x: 1010, y: 560 },
+    hidden: false,
+    locked: false,
+    group: null,
+    blend: 'over',
+    twin: null,
+    rest: { ink: '#f2e9d4', size: 0.92 },
+  },
+  {
+    id: 'hills',
+    name: 'Far bank',
+    form: { kind: 'print', form: 'hills' },
+    at: { x: 640, y: 250 },
+    hidden: false,
+    locked: false,
+    group: null,
+    blend: 'over',
+    twin: null,
+    rest: { ink: '#0b0a0a' },
+  },
+  {
+    id: 'ferry',
+    name: 'Ferry',
+    form: { kind: 'print', form: 'ferry' },
+    at: { x: 600, y: 148 },
+    hidden: false,
+    locked: false,
+    group: null,
+    blend: 'over',
+    twin: null,
+    rest: {},
+  },
+  {
+    id: 'lanterns',
+    name: 'Lanterns',
+    form: { kind: 'lanterns', count: 12, width: 620 },
+    at: { x: 600, y: 268 },
+    hidden: false,
+    locked: false,
+    group: null,
+    blend: 'over',
+    twin: null,
+    rest: {},
+  },
+  {
+    id: 'river',
+    name: 'River',
+    form: { kind: 'waves', rows: 6 },
+    at: { x: 0, y: 0 },
+    hidden: false,
+    locked: false,
+    group: null,
+    blend: 'over',
+    twin: null,
+    rest: {},
+  },
 ];
 
 /** What the crossing wears on its last night: the same picture, with smoke, spray, gulls and a lamp. */
 const DRESS: readonly (readonly [before: string, figure: Figure])[] = [
-  ['hills', newFigure('gulls', 'Gulls', { kind: 'copies', shape: 'bird', count: 7, along: 'line', of: null, fromMiddle: false }, { x: 330, y: 560 }, { length: 420, each: 0.9, ink: '#f2e9d4', top: '#f0b53c', turn: 6 })],
-  ['ferry', newFigure('smoke', 'Smoke', { kind: 'emitter', shape: 'disc', media: null, fileName: '', most: 1500 }, { x: 780, y: 512 }, { rate: 9, speed: 60, way: 100, spread: 26, mouth: 26, fall: 14, wind: 26, stir: 40, life: 4, each: 0.62, end: 2.6, ink: '#9c9080', top: '#1d3340', shown: 62, tumble: 20 })],
-  ['river', newFigure('spray', 'Spray', { kind: 'emitter', shape: 'drop', media: null, fileName: '', most: 4000 }, { x: 908, y: 176 }, { rate: 30, speed: 250, way: 64, spread: 50, mouth: 40, fall: -520, wind: -40, stir: 14, life: 1.1, each: 0.3, end: 0.3, ink: '#f2e9d4', top: '#6db5a9' })],
-  ['river', newFigure('glimmer', 'Glimmer', { kind: 'light' }, { x: 600, y: 250 }, { bright: 6, reach: 430, halo: 3 })],
+  [
+    'hills',
+    newFigure(
+      'gulls',
+      'Gulls',
+      { kind: 'copies', shape: 'bird', count: 7, along: 'line', of: null, fromMiddle: false },
+      { x: 330, y: 560 },
+      { length: 420, each: 0.9, ink: '#f2e9d4', top: '#f0b53c', turn: 6 },
+    ),
+  ],
+  [
+    'ferry',
+    newFigure(
+      'smoke',
+      'Smoke',
+      { kind: 'emitter', shape: 'disc', media: null, fileName: '', most: 1500 },
+      { x: 780, y: 512 },
+      {
+        rate: 9,
+        speed: 60,
+        way: 100,
+        spread: 26,
+        mouth: 26,
+        fall: 14,
+        wind: 26,
+        stir: 40,
+        life: 4,
+        each: 0.62,
+        end: 2.6,
+        ink: '#9c9080',
+        top: '#1d3340',
+        shown: 62,
+        tumble: 20,
+      },
+    ),
+  ],
+  [
+    'river',
+    newFigure(
+      'spray',
+      'Spray',
+      { kind: 'emitter', shape: 'drop', media: null, fileName: '', most: 4000 },
+      { x: 908, y: 176 },
+      {
+        rate: 30,
+        speed: 250,
+        way: 64,
+        spread: 50,
+        mouth: 40,
+        fall: -520,
+        wind: -40,
+        stir: 14,
+        life: 1.1,
+        each: 0.3,
+        end: 0.3,
+        ink: '#f2e9d4',
+        top: '#6db5a9',
+      },
+    ),
+  ],
+  [
+    'river',
+    newFigure(
+      'glimmer',
+      'Glimmer',
+      { kind: 'light' },
+      { x: 600, y: 250 },
+      { bright: 6, reach: 430, halo: 3 },
+    ),
+  ],
 ];
-export const DRESSED_FIGURES: readonly Figure[] = FERRY_FIGURES.flatMap((f) => [...DRESS.filter(([before]) => before === f.id).map(([, figure]) => figure), f]);
+export const DRESSED_FIGURES: readonly Figure[] = FERRY_FIGURES.flatMap((f) => [
+  ...DRESS.filter(([before]) => before === f.id).map(([, figure]) => figure),
+  f,
+]);
 
-const EARS: readonly Ear[] = ([
-  { id: 'low-hit', name: 'Low drum · hit', input: 'deck', listening: rangeHit(40, 160, 0.6) },
-  { id: 'low-band', name: 'Low drum · 40–110 Hz', input: 'deck', listening: bandOf(40, 110) },
-  { id: 'snare-band', name: 'Snare · 1.2–3 kHz', input: 'deck', listening: bandOf(1200, 3000) },
-  { id: 'shaker-band', name: 'Shaker · 5–12 kHz', input: 'deck', listening: bandOf(5000, 12000) },
-  { id: 'deck-level', name: 'Deck · level', input: 'deck', listening: { kind: 'level', reading: 'rms' } },
-  { id: 'voice-level', name: 'Voice · level', input: 'host', listening: { kind: 'level', reading: 'rms' } },
-  { id: 'speaks', name: 'The host speaks', input: 'host', listening: { kind: 'presence', what: 'speech' } },
-  { id: 'eight', name: 'Deck · eight bands', input: 'deck', listening: { kind: 'bands', set: 'mel', crossovers: [], weighting: { kind: 'tilt', dbPerOctave: 3 }, gainsDb: [] } },
-  { id: 'spectrum', name: 'Deck · spectrum', input: 'deck', listening: { kind: 'vector', of: 'spectrum', scale: 'log', points: 32 } },
-  { id: 'bell-note', name: 'Bell · each note', input: 'tune', listening: { kind: 'notes', channels: [], tracks: [], reading: 'on' } },
-] satisfies Omit<Ear, 'channel'>[]).map((e) => ({ ...e, channel: 'sum' }));
+const EARS: readonly Ear[] = (
+  [
+    { id: 'low-hit', name: 'Low drum · hit', input: 'deck', listening: rangeHit(40, 160, 0.6) },
+    { id: 'low-band', name: 'Low drum · 40–110 Hz', input: 'deck', listening: bandOf(40, 110) },
+    { id: 'snare-band', name: 'Snare · 1.2–3 kHz', input: 'deck', listening: bandOf(1200, 3000) },
+    { id: 'shaker-band', name: 'Shaker · 5–12 kHz', input: 'deck', listening: bandOf(5000, 12000) },
+    { id: 'deck-level', name: 'Deck · level', input: 'deck', listening: { kind: 'level', reading: 'rms' } },
+    { id: 'voice-level', name: 'Voice · level', input: 'host', listening: { kind: 'level', reading: 'rms' } },
+    { id: 'speaks', name: 'The host speaks', input: 'host', listening: { kind: 'presence', what: 'speech' } },
+    {
+      id: 'eight',
+      name: 'Deck · eight bands',
+      input: 'deck',
+      listening: {
+        kind: 'bands',
+        set: 'mel',
+        crossovers: [],
+        weighting: { kind: 'tilt', dbPerOctave: 3 },
+        gainsDb: [],
+      },
+    },
+    {
+      id: 'spectrum',
+      name: 'Deck · spectrum',
+      input: 'deck',
+      listening: { kind: 'vector', of: 'spectrum', scale: 'log', points: 32 },
+    },
+    {
+      id: 'bell-note',
+      name: 'Bell · each note',
+      input: 'tune',
+      listening: { kind: 'notes', channels: [], tracks: [], reading: 'on' },
+    },
+  ] satisfies Omit<Ear, 'channel'>[]
+).map((e) => ({ ...e, channel: 'sum' }));
 
 // Where the demo's signals move, measured over one lap; the fits that a hand would have pressed.
 export const HEARD: Readonly<Record<string, LearnedFit>> = {
@@ -93,15 +293,35 @@ const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'r
 /** The demo show, whole: what `npm run demo` opens with. */
 export function ferryShow(media: FerryMedia): Show {
   const bare: Show = {
-    format: SHOW_FORMAT, version: SHOW_VERSION, id: 'night-ferry', name: 'Night Ferry',
+    format: SHOW_FORMAT,
+    version: SHOW_VERSION,
+    id: 'night-ferry',
+    name: 'Night Ferry',
     tempo: { source: 'known', bpm: FERRY_BPM, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
     inputs: [
       {
-        ...newInput('deck', 'Deck stems', true), kind: 'files', loop: true, part: null,
-        stems: (Object.keys(STEM_NAMES) as Instrument[]).map((i) => ({ name: STEM_NAMES[i], media: media.stems[i], gainDb: 0 })),
+        ...newInput('deck', 'Deck stems', true),
+        kind: 'files',
+        loop: true,
+        part: null,
+        stems: (Object.keys(STEM_NAMES) as Instrument[]).map((i) => ({
+          name: STEM_NAMES[i],
+          media: media.stems[i],
+          gainDb: 0,
+        })),
       },
-      { ...newInput('host', 'Host’s voice', true), kind: 'files', loop: true, part: null, stems: [{ name: 'voice', media: media.stems.voice, gainDb: 0 }] },
-      { ...newInput('tune', 'Bell tune', false), kind: 'notes', from: { kind: 'file', media: media.tune, fileName: 'bell.mid', loop: true, beside: 'deck' } },
+      {
+        ...newInput('host', 'Host’s voice', true),
+        kind: 'files',
+        loop: true,
+        part: null,
+        stems: [{ name: 'voice', media: media.stems.voice, gainDb: 0 }],
+      },
+      {
+        ...newInput('tune', 'Bell tune', false),
+        kind: 'notes',
+        from: { kind: 'file', media: media.tune, fileName: 'bell.mid', loop: true, beside: 'deck' },
+      },
     ],
     ears: EARS,
     routes: [],
@@ -109,38 +329,96 @@ export function ferryShow(media: FerryMedia): Show {
     overlays: [{ id: 'frame', name: 'Host frame', kind: 'frame', badge: media.badge, rest: {} }],
     fixtures: [
       { id: 'rail-left', name: 'Rail lamp left', mode: 'rgb', universe: 0, address: 1, rest: {} },
-      { id: 'rail-right', name: 'Rail lamp right', mode: 'drgb', universe: 0, address: 4, rest: { colour: '#e8572a' } },
+      {
+        id: 'rail-right',
+        name: 'Rail lamp right',
+        mode: 'drgb',
+        universe: 0,
+        address: 4,
+        rest: { colour: '#e8572a' },
+      },
     ],
-    wires: [SIMULATED_WIRE], makers: [], groups: [], shapes: [], ...bareStage(),
-    finishes: [{ id: 'grain-1', name: 'Grain', form: { kind: 'grain' }, on: WHOLE_PICTURE, off: false, rest: { amount: 8, size: 2 } }],
+    wires: [SIMULATED_WIRE],
+    makers: [],
+    groups: [],
+    shapes: [],
+    ...bareStage(),
+    finishes: [
+      {
+        id: 'grain-1',
+        name: 'Grain',
+        form: { kind: 'grain' },
+        on: WHOLE_PICTURE,
+        off: false,
+        rest: { amount: 8, size: 2 },
+      },
+    ],
   };
   const routes = ROUTES.map(([signal, thing, parameter, change], i): Route => {
     const target = { thing, parameter };
     const end = findParameter(bare, target);
     if (!end) throw new Error(`ferryShow: no parameter ${thing}/${parameter}`);
-    return { ...newRoute(`route-${i + 1}`, signalsOfEar(EARS.find((e) => e.id === signal)!)[0]!, target, end.parameter, HEARD[signal] ?? null), ...change };
+    return {
+      ...newRoute(
+        `route-${i + 1}`,
+        signalsOfEar(EARS.find((e) => e.id === signal)!)[0]!,
+        target,
+        end.parameter,
+        HEARD[signal] ?? null,
+      ),
+      ...change,
+    };
   });
   return { ...bare, routes };
 }
 
 /** A new show: one input, a level, a low and a hit ear, already aimed at the picture, so that the first clap moves it. */
 export function newShow(id: string, name: string, input: Show['inputs'][number]): Show {
-  const ears = ([
-    { id: 'level', name: 'Level', input: input.id, listening: { kind: 'level', reading: 'rms' } },
-    { id: 'low', name: 'Low · 40–160 Hz', input: input.id, listening: bandOf(40, 160) },
-    { id: 'hit', name: 'Hit', input: input.id, listening: strokeHit('any') },
-  ] satisfies Omit<Ear, 'channel'>[]).map((e): Ear => ({ ...e, channel: 'sum' }));
+  const ears = (
+    [
+      { id: 'level', name: 'Level', input: input.id, listening: { kind: 'level', reading: 'rms' } },
+      { id: 'low', name: 'Low · 40–160 Hz', input: input.id, listening: bandOf(40, 160) },
+      { id: 'hit', name: 'Hit', input: input.id, listening: strokeHit('any') },
+    ] satisfies Omit<Ear, 'channel'>[]
+  ).map((e): Ear => ({ ...e, channel: 'sum' }));
   const bare: Show = {
-    format: SHOW_FORMAT, version: SHOW_VERSION, id, name, tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
-    inputs: [input], ears, routes: [], figures: FERRY_FIGURES,
+    format: SHOW_FORMAT,
+    version: SHOW_VERSION,
+    id,
+    name,
+    tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
+    inputs: [input],
+    ears,
+    routes: [],
+    figures: FERRY_FIGURES,
     overlays: [{ id: 'frame', name: 'Frame', kind: 'frame', badge: null, rest: {} }],
-    fixtures: [{ id: 'lamp-1', name: 'Lamp 1', mode: 'rgb', universe: 0, address: 1, rest: {} }, { id: 'lamp-2', name: 'Lamp 2', mode: 'rgb', universe: 0, address: 4, rest: {} }],
-    wires: [SIMULATED_WIRE], makers: [], groups: [], shapes: [], ...bareStage(),
+    fixtures: [
+      { id: 'lamp-1', name: 'Lamp 1', mode: 'rgb', universe: 0, address: 1, rest: {} },
+      { id: 'lamp-2', name: 'Lamp 2', mode: 'rgb', universe: 0, address: 4, rest: {} },
+    ],
+    wires: [SIMULATED_WIRE],
+    makers: [],
+    groups: [],
+    shapes: [],
+    ...bareStage(),
   };
-  const aims = [['level', 'river', 'swell'], ['low', 'ferry', 'height'], ['hit', 'lanterns', 'glow'], ['hit', 'lamp-1', 'dimmer'], ['level', 'lamp-2', 'dimmer'], ['level', 'frame', 'swell']] as const;
+  const aims = [
+    ['level', 'river', 'swell'],
+    ['low', 'ferry', 'height'],
+    ['hit', 'lanterns', 'glow'],
+    ['hit', 'lamp-1', 'dimmer'],
+    ['level', 'lamp-2', 'dimmer'],
+    ['level', 'frame', 'swell'],
+  ] as const;
   const routes = aims.map(([signal, thing, parameter], i): Route => {
     const target = { thing, parameter };
-    return newRoute(`route-${i + 1}`, signalsOfEar(ears.find((e) => e.id === signal)!)[0]!, target, findParameter(bare, target)!.parameter, null);
+    return newRoute(
+      `route-${i + 1}`,
+      signalsOfEar(ears.find((e) => e.id === signal)!)[0]!,
+      target,
+      findParameter(bare, target)!.parameter,
+      null,
+    );
   });
   return { ...bare, routes };
 }

@@ -37,7 +37,8 @@ type Voice = (stroke: Stroke, out: Float32Array, noise: () => number) => void;
 const lowDrum: Voice = ({ frame, velocity, colour }, out, noise) => {
   const decay = colour ? 0.075 : 0.26 + 0.1 * velocity;
   const base = colour ? 74 : 61;
-  let phase = 0, slap = 0;
+  let phase = 0,
+    slap = 0;
   const length = Math.round(SAMPLE_RATE * decay * 6);
   for (let i = 0; i < length; i++) {
     const t = i / SAMPLE_RATE;
@@ -45,25 +46,37 @@ const lowDrum: Voice = ({ frame, velocity, colour }, out, noise) => {
     slap += 0.12 * (noise() - slap);
     const foot = Math.min(1, t / 0.0015);
     const body = Math.sin(phase) + 0.22 * Math.sin(phase * 1.59 + 0.4) * Math.exp(-t / (decay * 0.4));
-    ring(out, frame + i, 0.32 * velocity ** 1.3 * foot * (body * Math.exp(-t / decay) + 0.9 * slap * Math.exp(-t / 0.007)));
+    ring(
+      out,
+      frame + i,
+      0.32 * velocity ** 1.3 * foot * (body * Math.exp(-t / decay) + 0.9 * slap * Math.exp(-t / 0.007)),
+    );
   }
 };
 
 const snareDrum: Voice = ({ frame, velocity }, out, noise) => {
-  const rattle = new Resonator().tune(3600, 3800), shell = new Resonator().tune(1500, 900);
+  const rattle = new Resonator().tune(3600, 3800),
+    shell = new Resonator().tune(1500, 900);
   const length = Math.round(SAMPLE_RATE * 0.34);
   for (let i = 0; i < length; i++) {
     const t = i / SAMPLE_RATE;
     const n = noise();
-    const skin = Math.sin(TAU * 196 * t + 3 * Math.exp(-t / 0.01)) * Math.exp(-t / 0.05) + 0.5 * Math.sin(TAU * 333 * t) * Math.exp(-t / 0.03);
-    const wires = (2.4 * rattle.step(n) + 1.2 * shell.step(n)) * Math.exp(-t / (0.045 + 0.05 * velocity)) * (1 - Math.exp(-t / 0.002));
+    const skin =
+      Math.sin(TAU * 196 * t + 3 * Math.exp(-t / 0.01)) * Math.exp(-t / 0.05) +
+      0.5 * Math.sin(TAU * 333 * t) * Math.exp(-t / 0.03);
+    const wires =
+      (2.4 * rattle.step(n) + 1.2 * shell.step(n)) *
+      Math.exp(-t / (0.045 + 0.05 * velocity)) *
+      (1 - Math.exp(-t / 0.002));
     ring(out, frame + i, 0.27 * velocity ** 1.4 * Math.min(1, t / 0.0006) * (0.55 * skin + wires));
   }
 };
 
 const shaker: Voice = ({ frame, velocity }, out, noise) => {
-  const grain = new Resonator().tune(6800, 3400), air = new Resonator().tune(10500, 4000);
-  const rise = 0.012 + 0.014 * (1 - velocity), fall = 0.02 + 0.022 * velocity;
+  const grain = new Resonator().tune(6800, 3400),
+    air = new Resonator().tune(10500, 4000);
+  const rise = 0.012 + 0.014 * (1 - velocity),
+    fall = 0.02 + 0.022 * velocity;
   const length = Math.round(SAMPLE_RATE * 0.2);
   for (let i = 0; i < length; i++) {
     const t = i / SAMPLE_RATE;
@@ -80,8 +93,13 @@ const bell: Voice = ({ frame, velocity, colour }, out, noise) => {
   for (let i = 0; i < length; i++) {
     const t = i / SAMPLE_RATE;
     let x = 0;
-    for (let k = 0; k < CUP.length; k++) x += (Math.sin(TAU * hz * CUP[k]! * t + k) / (1 + 0.9 * k)) * Math.exp((-t * (1 + 0.75 * k)) / 0.17);
-    ring(out, frame + i, 0.17 * velocity * Math.min(1, t / 0.0008) * (x + 0.4 * noise() * Math.exp(-t / 0.004)));
+    for (let k = 0; k < CUP.length; k++)
+      x += (Math.sin(TAU * hz * CUP[k]! * t + k) / (1 + 0.9 * k)) * Math.exp((-t * (1 + 0.75 * k)) / 0.17);
+    ring(
+      out,
+      frame + i,
+      0.17 * velocity * Math.min(1, t / 0.0008) * (x + 0.4 * noise() * Math.exp(-t / 0.004)),
+    );
   }
 };
 
@@ -91,7 +109,11 @@ const VOICES: Record<Stroke['instrument'], Voice> = { lowDrum, snareDrum, shaker
  * One instrument's stem as a loop, with the deck's first reflections.
  * @returns `length` frames at 48 kHz, full scale ±1
  */
-export function renderStem(strokes: readonly Stroke[], instrument: Stroke['instrument'], length: Frames): Float32Array {
+export function renderStem(
+  strokes: readonly Stroke[],
+  instrument: Stroke['instrument'],
+  length: Frames,
+): Float32Array {
   const dry = new Float32Array(length);
   const random = seeded(strokes.length * 7919 + instrument.length);
   const noise = (): number => random() * 2 - 1;
@@ -103,7 +125,12 @@ export function renderStem(strokes: readonly Stroke[], instrument: Stroke['instr
 function reflect(dry: Float32Array): Float32Array {
   const out = Float32Array.from(dry);
   const n = dry.length;
-  [[0.0113, 0.2, 0.5], [0.0197, 0.15, 0.4], [0.0311, 0.11, 0.3], [0.0473, 0.08, 0.22]].forEach(([delay, gain, bright]) => {
+  [
+    [0.0113, 0.2, 0.5],
+    [0.0197, 0.15, 0.4],
+    [0.0311, 0.11, 0.3],
+    [0.0473, 0.08, 0.22],
+  ].forEach(([delay, gain, bright]) => {
     const d = Math.round(delay! * SAMPLE_RATE);
     let y = 0;
     for (let i = 0; i < n; i++) {
@@ -115,7 +142,13 @@ function reflect(dry: Float32Array): Float32Array {
 }
 
 // First three formants in Hz of five vowels, as phonetics textbooks give them for a grown speaker.
-const VOWELS = [[730, 1090, 2440], [530, 1840, 2480], [300, 2250, 3000], [570, 840, 2410], [330, 870, 2240]] as const;
+const VOWELS = [
+  [730, 1090, 2440],
+  [530, 1840, 2480],
+  [300, 2250, 3000],
+  [570, 840, 2410],
+  [330, 870, 2240],
+] as const;
 
 /** The host's voice: a buzzing source through three formants, with hissing onsets. No words; only speech. */
 export function renderVoice(syllables: readonly Syllable[], length: Frames): Float32Array {
@@ -123,7 +156,8 @@ export function renderVoice(syllables: readonly Syllable[], length: Frames): Flo
   const random = seeded(4711);
   const formants = [new Resonator(), new Resonator(), new Resonator()];
   const hiss = new Resonator().tune(5200, 2600);
-  let phase = 0, tilt = 0;
+  let phase = 0,
+    tilt = 0;
   for (const s of syllables) {
     const vowel = VOWELS[s.vowel]!;
     const onset = Math.round(s.hiss > 0 ? SAMPLE_RATE * 0.06 : 0);
@@ -143,7 +177,10 @@ export function renderVoice(syllables: readonly Syllable[], length: Frames): Flo
       const source = pulse - 0.3 + 0.03 * (random() * 2 - 1);
       const lip = source - tilt; // lips radiate the difference
       tilt = source;
-      const x = (formants[0]!.step(lip) + 0.7 * formants[1]!.step(lip) + 0.4 * formants[2]!.step(lip)) * shape * s.stress;
+      const x =
+        (formants[0]!.step(lip) + 0.7 * formants[1]!.step(lip) + 0.4 * formants[2]!.step(lip)) *
+        shape *
+        s.stress;
       ring(out, start + i, 20 * x);
     }
   }

@@ -11,12 +11,23 @@ export interface Budget {
   /** Least share of copies and particles, 0 to 1. */
   readonly leastCounts: number;
 }
-export const USUAL_BUDGET: Budget = { on: true, framesPerSecond: 30, order: SAVINGS, leastResolution: 0.5, leastCounts: 0.25 };
-export interface Quality { edges: boolean; resolution: number; counts: number }
+export const USUAL_BUDGET: Budget = {
+  on: true,
+  framesPerSecond: 30,
+  order: SAVINGS,
+  leastResolution: 0.5,
+  leastCounts: 0.25,
+};
+export interface Quality {
+  edges: boolean;
+  resolution: number;
+  counts: number;
+}
 
 const STEP = 0.85;
 /** Seconds that it must be too slow, or have plenty of room, before anything is changed. */
-const TOO_SLOW = 0.6, ROOM = 5;
+const TOO_SLOW = 0.6,
+  ROOM = 5;
 
 /**
  * Lowers what a picture costs before frames are lost, one step at a time in a fixed order, and gives it back, last first, when
@@ -30,8 +41,16 @@ export class Governor {
   /** A step that had to be taken back is tried again only later. */
   #patience = ROOM;
 
-  constructor(budget: Budget = USUAL_BUDGET) { this.#budget = budget; }
-  set budget(b: Budget) { this.#budget = b; if (!b.on) { this.quality.edges = true; this.quality.resolution = this.quality.counts = 1; } }
+  constructor(budget: Budget = USUAL_BUDGET) {
+    this.#budget = budget;
+  }
+  set budget(b: Budget) {
+    this.#budget = b;
+    if (!b.on) {
+      this.quality.edges = true;
+      this.quality.resolution = this.quality.counts = 1;
+    }
+  }
 
   /** @param busy - seconds that a frame takes @param dt - seconds since the last call */
   step(busy: number, dt: number): void {
@@ -39,23 +58,50 @@ export class Governor {
     const allowed = 1 / this.#budget.framesPerSecond;
     this.#slow = busy > allowed ? this.#slow + dt : Math.max(0, this.#slow - 2 * dt);
     this.#room = busy < allowed * 0.55 ? this.#room + dt : 0;
-    if (this.#slow >= TOO_SLOW) { this.#slow = 0; this.#patience = Math.min(60, this.#patience * 1.5); this.#less(); }
-    else if (this.#room >= this.#patience) { this.#room = 0; this.#patience = Math.max(ROOM, this.#patience * 0.8); this.#more(); }
+    if (this.#slow >= TOO_SLOW) {
+      this.#slow = 0;
+      this.#patience = Math.min(60, this.#patience * 1.5);
+      this.#less();
+    } else if (this.#room >= this.#patience) {
+      this.#room = 0;
+      this.#patience = Math.max(ROOM, this.#patience * 0.8);
+      this.#more();
+    }
   }
   #less(): void {
-    const q = this.quality, b = this.#budget;
+    const q = this.quality,
+      b = this.#budget;
     for (const what of b.order) {
-      if (what === 'edges' && q.edges) { q.edges = false; return; }
-      if (what === 'resolution' && q.resolution > b.leastResolution) { q.resolution = Math.max(b.leastResolution, q.resolution * STEP); return; }
-      if (what === 'counts' && q.counts > b.leastCounts) { q.counts = Math.max(b.leastCounts, q.counts * STEP); return; }
+      if (what === 'edges' && q.edges) {
+        q.edges = false;
+        return;
+      }
+      if (what === 'resolution' && q.resolution > b.leastResolution) {
+        q.resolution = Math.max(b.leastResolution, q.resolution * STEP);
+        return;
+      }
+      if (what === 'counts' && q.counts > b.leastCounts) {
+        q.counts = Math.max(b.leastCounts, q.counts * STEP);
+        return;
+      }
     }
   }
   #more(): void {
-    const q = this.quality, up = (x: number): number => (x / STEP > 0.98 ? 1 : x / STEP);
+    const q = this.quality,
+      up = (x: number): number => (x / STEP > 0.98 ? 1 : x / STEP);
     for (const what of [...this.#budget.order].reverse()) {
-      if (what === 'edges' && !q.edges) { q.edges = true; return; }
-      if (what === 'resolution' && q.resolution < 1) { q.resolution = up(q.resolution); return; }
-      if (what === 'counts' && q.counts < 1) { q.counts = up(q.counts); return; }
+      if (what === 'edges' && !q.edges) {
+        q.edges = true;
+        return;
+      }
+      if (what === 'resolution' && q.resolution < 1) {
+        q.resolution = up(q.resolution);
+        return;
+      }
+      if (what === 'counts' && q.counts < 1) {
+        q.counts = up(q.counts);
+        return;
+      }
     }
   }
 }

@@ -31,7 +31,11 @@ export type FigureForm =
   | { readonly kind: 'lanterns'; readonly count: number; readonly width: number }
   | { readonly kind: 'stars'; readonly count: number }
   | { readonly kind: 'dial'; /** Strokes on its face. */ readonly marks: number }
-  | { readonly kind: 'meter'; readonly segments: number; /** Grows upward; otherwise to the right. */ readonly upright: boolean }
+  | {
+      readonly kind: 'meter';
+      readonly segments: number;
+      /** Grows upward; otherwise to the right. */ readonly upright: boolean;
+    }
   | DrawnForm;
 export type FigureKind = FigureForm['kind'];
 
@@ -40,68 +44,277 @@ const KINDS: Readonly<Record<FigureKind, KindDescription>> = {
   ground: {
     label: 'printed ground',
     parameters: [
-      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of the paper behind everything.', rest: '#12212c', reach: '#34506a' }),
-      numberParameter({ id: 'lines', label: 'cut lines', help: 'How clearly the lines cut into the ground show.', unit: '%', min: 0, max: 100, step: 1, rest: 40, reach: 100 }),
+      colourParameter({
+        id: 'ink',
+        label: 'ink',
+        help: 'The colour of the paper behind everything.',
+        rest: '#12212c',
+        reach: '#34506a',
+      }),
+      numberParameter({
+        id: 'lines',
+        label: 'cut lines',
+        help: 'How clearly the lines cut into the ground show.',
+        unit: '%',
+        min: 0,
+        max: 100,
+        step: 1,
+        rest: 40,
+        reach: 100,
+      }),
     ],
   },
   print: {
     label: 'printed shape',
     parameters: [
       ...moves(18, 40),
-      numberParameter({ id: 'tilt', label: 'tilt', help: 'Turns it about its anchor.', unit: '°', min: -180, max: 180, step: 0.5, rest: 0, reach: 4 }),
+      numberParameter({
+        id: 'tilt',
+        label: 'tilt',
+        help: 'Turns it about its anchor.',
+        unit: '°',
+        min: -180,
+        max: 180,
+        step: 0.5,
+        rest: 0,
+        reach: 4,
+      }),
       sized('Scales it about its anchor.', 4, 1.06),
-      numberParameter({ id: 'grow', label: 'grow', help: 'Stretches it upward from its anchor; its foot stays.', unit: '×', min: 0, max: 4, step: 0.01, rest: 1, reach: 1.25 }),
-      numberParameter({ id: 'glow', label: 'glow', help: 'Brightens what is lit in it: windows, rays, rims.', unit: '%', min: 0, max: 100, step: 1, rest: 20, reach: 100, attackMs: 4, releaseMs: 220 }),
-      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of its main block.', rest: '#e8572a', reach: '#f0b53c' }),
+      numberParameter({
+        id: 'grow',
+        label: 'grow',
+        help: 'Stretches it upward from its anchor; its foot stays.',
+        unit: '×',
+        min: 0,
+        max: 4,
+        step: 0.01,
+        rest: 1,
+        reach: 1.25,
+      }),
+      numberParameter({
+        id: 'glow',
+        label: 'glow',
+        help: 'Brightens what is lit in it: windows, rays, rims.',
+        unit: '%',
+        min: 0,
+        max: 100,
+        step: 1,
+        rest: 20,
+        reach: 100,
+        attackMs: 4,
+        releaseMs: 220,
+      }),
+      colourParameter({
+        id: 'ink',
+        label: 'ink',
+        help: 'The colour of its main block.',
+        rest: '#e8572a',
+        reach: '#f0b53c',
+      }),
     ],
   },
   waves: {
     label: 'wave lines',
     parameters: [
-      numberParameter({ id: 'swell', label: 'swell', help: 'How high the waves stand.', unit: 'px', min: 0, max: 120, step: 1, rest: 9, reach: 40, releaseMs: 320 }),
-      numberParameter({ id: 'chop', label: 'chop', help: 'Small quick waves upon the large ones.', unit: 'px', min: 0, max: 40, step: 0.5, rest: 1, reach: 10, releaseMs: 90 }),
-      numberParameter({ id: 'drift', label: 'drift', help: 'How fast the waves travel; negative goes left.', unit: 'px/s', min: -400, max: 400, step: 1, rest: 26, reach: 160, attackMs: 120, releaseMs: 600, wrap: WAVE_WRAP }),
-      numberParameter({ id: 'height', label: 'height', help: 'How far the water is lifted.', unit: 'px', min: -360, max: 360, step: 1, rest: 0, reach: 30 }),
-      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of the wave crests.', rest: '#6db5a9', reach: '#f2e9d4' }),
+      numberParameter({
+        id: 'swell',
+        label: 'swell',
+        help: 'How high the waves stand.',
+        unit: 'px',
+        min: 0,
+        max: 120,
+        step: 1,
+        rest: 9,
+        reach: 40,
+        releaseMs: 320,
+      }),
+      numberParameter({
+        id: 'chop',
+        label: 'chop',
+        help: 'Small quick waves upon the large ones.',
+        unit: 'px',
+        min: 0,
+        max: 40,
+        step: 0.5,
+        rest: 1,
+        reach: 10,
+        releaseMs: 90,
+      }),
+      numberParameter({
+        id: 'drift',
+        label: 'drift',
+        help: 'How fast the waves travel; negative goes left.',
+        unit: 'px/s',
+        min: -400,
+        max: 400,
+        step: 1,
+        rest: 26,
+        reach: 160,
+        attackMs: 120,
+        releaseMs: 600,
+        wrap: WAVE_WRAP,
+      }),
+      numberParameter({
+        id: 'height',
+        label: 'height',
+        help: 'How far the water is lifted.',
+        unit: 'px',
+        min: -360,
+        max: 360,
+        step: 1,
+        rest: 0,
+        reach: 30,
+      }),
+      colourParameter({
+        id: 'ink',
+        label: 'ink',
+        help: 'The colour of the wave crests.',
+        rest: '#6db5a9',
+        reach: '#f2e9d4',
+      }),
     ],
   },
   lanterns: {
     label: 'glowing lanterns',
     parameters: [
-      numberParameter({ id: 'glow', label: 'glow', help: 'How brightly they burn.', unit: '%', min: 0, max: 100, step: 1, rest: 8, reach: 100, attackMs: 2, releaseMs: 260 }),
+      numberParameter({
+        id: 'glow',
+        label: 'glow',
+        help: 'How brightly they burn.',
+        unit: '%',
+        min: 0,
+        max: 100,
+        step: 1,
+        rest: 8,
+        reach: 100,
+        attackMs: 2,
+        releaseMs: 260,
+      }),
       sized('Scales each lantern.', 4, 1.5),
-      numberParameter({ id: 'sway', label: 'sway', help: 'How far they swing on their hooks.', unit: '°', min: -90, max: 90, step: 0.5, rest: 0, reach: 24 }),
+      numberParameter({
+        id: 'sway',
+        label: 'sway',
+        help: 'How far they swing on their hooks.',
+        unit: '°',
+        min: -90,
+        max: 90,
+        step: 0.5,
+        rest: 0,
+        reach: 24,
+      }),
       ...moves(12, 30),
-      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of their light.', rest: '#f0b53c', reach: '#f2e9d4' }),
+      colourParameter({
+        id: 'ink',
+        label: 'ink',
+        help: 'The colour of their light.',
+        rest: '#f0b53c',
+        reach: '#f2e9d4',
+      }),
     ],
   },
   stars: {
     label: 'cut stars',
     parameters: [
-      numberParameter({ id: 'glow', label: 'glow', help: 'How brightly they shine.', unit: '%', min: 0, max: 100, step: 1, rest: 45, reach: 100, attackMs: 2, releaseMs: 180 }),
+      numberParameter({
+        id: 'glow',
+        label: 'glow',
+        help: 'How brightly they shine.',
+        unit: '%',
+        min: 0,
+        max: 100,
+        step: 1,
+        rest: 45,
+        reach: 100,
+        attackMs: 2,
+        releaseMs: 180,
+      }),
       sized('Scales each star.', 6, 2),
-      numberParameter({ id: 'turn', label: 'turn', help: 'Turns each star.', unit: '°', min: -180, max: 180, step: 1, rest: 0, reach: 45 }),
+      numberParameter({
+        id: 'turn',
+        label: 'turn',
+        help: 'Turns each star.',
+        unit: '°',
+        min: -180,
+        max: 180,
+        step: 1,
+        rest: 0,
+        reach: 45,
+      }),
       colourParameter({ id: 'ink', label: 'ink', help: 'Their colour.', rest: '#f2e9d4', reach: '#f0b53c' }),
     ],
   },
   dial: {
     label: 'needle dial',
     parameters: [
-      numberParameter({ id: 'reading', label: 'reading', help: 'Where the needle points: from the first mark to the last.', unit: '%', min: 0, max: 100, step: 1, rest: 0, reach: 90, attackMs: 30, releaseMs: 340 }),
+      numberParameter({
+        id: 'reading',
+        label: 'reading',
+        help: 'Where the needle points: from the first mark to the last.',
+        unit: '%',
+        min: 0,
+        max: 100,
+        step: 1,
+        rest: 0,
+        reach: 90,
+        attackMs: 30,
+        releaseMs: 340,
+      }),
       sized('Scales it about its middle.', 6, 1.1),
-      numberParameter({ id: 'glow', label: 'glow', help: 'How brightly its face is lit.', unit: '%', min: 0, max: 100, step: 1, rest: 70, reach: 100, attackMs: 4, releaseMs: 220 }),
+      numberParameter({
+        id: 'glow',
+        label: 'glow',
+        help: 'How brightly its face is lit.',
+        unit: '%',
+        min: 0,
+        max: 100,
+        step: 1,
+        rest: 70,
+        reach: 100,
+        attackMs: 4,
+        releaseMs: 220,
+      }),
       ...moves(12, 30),
-      colourParameter({ id: 'ink', label: 'ink', help: 'The colour of the needle.', rest: '#0b0a0a', reach: '#e8572a' }),
+      colourParameter({
+        id: 'ink',
+        label: 'ink',
+        help: 'The colour of the needle.',
+        rest: '#0b0a0a',
+        reach: '#e8572a',
+      }),
     ],
   },
   meter: {
     label: 'segmented meter',
     parameters: [
-      numberParameter({ id: 'level', label: 'level', help: 'How much of it is lit. Its segments light whole.', unit: '%', min: 0, max: 100, step: 1, rest: 0, reach: 100, attackMs: 4, releaseMs: 260 }),
+      numberParameter({
+        id: 'level',
+        label: 'level',
+        help: 'How much of it is lit. Its segments light whole.',
+        unit: '%',
+        min: 0,
+        max: 100,
+        step: 1,
+        rest: 0,
+        reach: 100,
+        attackMs: 4,
+        releaseMs: 260,
+      }),
       sized('Scales it about its foot.', 6, 1.1),
       ...moves(12, 30),
-      colourParameter({ id: 'ink', label: 'first ink', help: 'The colour of the first segment.', rest: '#6db5a9', reach: '#f0b53c' }),
-      colourParameter({ id: 'top', label: 'last ink', help: 'The colour of the last segment; those between lie between.', rest: '#e8572a', reach: '#f2e9d4' }),
+      colourParameter({
+        id: 'ink',
+        label: 'first ink',
+        help: 'The colour of the first segment.',
+        rest: '#6db5a9',
+        reach: '#f0b53c',
+      }),
+      colourParameter({
+        id: 'top',
+        label: 'last ink',
+        help: 'The colour of the last segment; those between lie between.',
+        rest: '#e8572a',
+        reach: '#f2e9d4',
+      }),
     ],
   },
 };
@@ -114,7 +327,12 @@ export function figureParameters(kind: FigureKind): readonly ParameterDescriptio
 }
 
 /** Width and height of a figure at rest, in picture pixels, and where its anchor lies in that box (0–1 from its lower left). */
-export interface FigureBox { readonly width: number; readonly height: number; readonly anchorX: number; readonly anchorY: number }
+export interface FigureBox {
+  readonly width: number;
+  readonly height: number;
+  readonly anchorX: number;
+  readonly anchorY: number;
+}
 
 const PRINT_BOXES: Readonly<Record<PrintForm, FigureBox>> = {
   ferry: { width: 700, height: 420, anchorX: 0.5, anchorY: 0 },
@@ -126,13 +344,23 @@ const PRINT_BOXES: Readonly<Record<PrintForm, FigureBox>> = {
 
 export function figureBox(form: FigureForm): FigureBox {
   switch (form.kind) {
-    case 'ground': return { width: PICTURE_WIDTH, height: PICTURE_HEIGHT, anchorX: 0, anchorY: 0 };
-    case 'waves': return { width: PICTURE_WIDTH, height: form.rows * 34 + 20, anchorX: 0, anchorY: 0 };
-    case 'lanterns': return { width: form.width, height: 70, anchorX: 0.5, anchorY: 1 };
-    case 'stars': return { width: PICTURE_WIDTH, height: 340, anchorX: 0, anchorY: 0 };
-    case 'dial': return { width: 2 * DIAL_RADIUS, height: 2 * DIAL_RADIUS, anchorX: 0.5, anchorY: 0.5 };
-    case 'meter': return form.upright ? { width: METER_WIDTH, height: form.segments * METER_PITCH, anchorX: 0.5, anchorY: 0 } : { width: form.segments * METER_PITCH, height: METER_WIDTH, anchorX: 0, anchorY: 0.5 };
-    case 'print': return PRINT_BOXES[form.form];
-    default: return drawnBox(form, { width: PICTURE_WIDTH, height: PICTURE_HEIGHT });
+    case 'ground':
+      return { width: PICTURE_WIDTH, height: PICTURE_HEIGHT, anchorX: 0, anchorY: 0 };
+    case 'waves':
+      return { width: PICTURE_WIDTH, height: form.rows * 34 + 20, anchorX: 0, anchorY: 0 };
+    case 'lanterns':
+      return { width: form.width, height: 70, anchorX: 0.5, anchorY: 1 };
+    case 'stars':
+      return { width: PICTURE_WIDTH, height: 340, anchorX: 0, anchorY: 0 };
+    case 'dial':
+      return { width: 2 * DIAL_RADIUS, height: 2 * DIAL_RADIUS, anchorX: 0.5, anchorY: 0.5 };
+    case 'meter':
+      return form.upright
+        ? { width: METER_WIDTH, height: form.segments * METER_PITCH, anchorX: 0.5, anchorY: 0 }
+        : { width: form.segments * METER_PITCH, height: METER_WIDTH, anchorX: 0, anchorY: 0.5 };
+    case 'print':
+      return PRINT_BOXES[form.form];
+    default:
+      return drawnBox(form, { width: PICTURE_WIDTH, height: PICTURE_HEIGHT });
   }
 }

@@ -5,22 +5,40 @@ import { BandFrame, BAND_COUNT, FLAT_COUNT } from './bandFrame';
 
 type Sound = (n: number) => number;
 /** What is told of a sound after so many seconds. */
-function told(left: Sound, right: Sound = left, { rate = 48000, seconds = 0.5, frame = new BandFrame(rate) } = {}): BandFrame {
-  const size = Math.round((256 * rate) / 48000), hop = makeHop(size);
+function told(
+  left: Sound,
+  right: Sound = left,
+  { rate = 48000, seconds = 0.5, frame = new BandFrame(rate) } = {},
+): BandFrame {
+  const size = Math.round((256 * rate) / 48000),
+    hop = makeHop(size);
   hop.mono = left === right;
   for (let at = 0; at < seconds * rate; at += size) {
-    for (let i = 0; i < size; i++) { hop.left[i] = left(at + i); hop.right[i] = right(at + i); }
+    for (let i = 0; i < size; i++) {
+      hop.left[i] = left(at + i);
+      hop.right[i] = right(at + i);
+    }
     frame.process(hop);
   }
   return frame;
 }
-const sine = (hz: number, a = 0.5, rate = 48000): Sound => (n) => a * Math.sin((2 * Math.PI * hz * n) / rate);
-const noise = (seed: number, a = 0.5): Sound => { const random = seeded(seed); return () => a * (2 * random() - 1); };
-const loudest = (f: BandFrame): number => { const b = f.bands.subarray(0, BAND_COUNT - 2); return b.indexOf(Math.max(...b)); };
+const sine =
+  (hz: number, a = 0.5, rate = 48000): Sound =>
+  (n) =>
+    a * Math.sin((2 * Math.PI * hz * n) / rate);
+const noise = (seed: number, a = 0.5): Sound => {
+  const random = seeded(seed);
+  return () => a * (2 * random() - 1);
+};
+const loudest = (f: BandFrame): number => {
+  const b = f.bands.subarray(0, BAND_COUNT - 2);
+  return b.indexOf(Math.max(...b));
+};
 
 describe('what an input sounds like, in a few numbers', () => {
   it('is the same however loud the input is set, above its floor', () => {
-    const loud = told(sine(330, 0.8)), soft = told(sine(330, 0.008));
+    const loud = told(sine(330, 0.8)),
+      soft = told(sine(330, 0.008));
     expect(loudest(soft)).toBe(loudest(loud));
     expect(soft.bands[loudest(loud)]!).toBeCloseTo(loud.bands[loudest(loud)]!, 3);
     expect(soft.bands[BAND_COUNT - 2]!).toBeCloseTo(loud.bands[BAND_COUNT - 2]!, 3);
@@ -34,18 +52,30 @@ describe('what an input sounds like, in a few numbers', () => {
     expect(f.bands[6]! - told(sine(200, 0.5)).bands[6]!).toBeCloseTo(0, 1);
   });
   it('hears antiphase, and one side alone 3 dB lower', () => {
-    const both = told(sine(200)), against = told(sine(200), (n) => -sine(200)(n)), one = told(sine(200), () => 0);
+    const both = told(sine(200)),
+      against = told(sine(200), (n) => -sine(200)(n)),
+      one = told(sine(200), () => 0);
     expect(against.bands[6]!).toBeCloseTo(both.bands[6]!, 3);
     expect(one.level - both.level).toBeCloseTo(10 * Math.log10(0.5), 2);
   });
   it('tells noise from tones in each of its ranges', () => {
-    const hiss = told(noise(5)), chord = told((n) => [600, 1500, 4000, 9000].reduce((s, hz) => s + sine(hz, 0.2)(n), 0));
-    for (let b = 0; b < FLAT_COUNT; b++) expect([b, hiss.flatness[b]! > -0.35, chord.flatness[b]! < hiss.flatness[b]! - 0.3]).toEqual([b, true, true]);
+    const hiss = told(noise(5)),
+      chord = told((n) => [600, 1500, 4000, 9000].reduce((s, hz) => s + sine(hz, 0.2)(n), 0));
+    for (let b = 0; b < FLAT_COUNT; b++)
+      expect([b, hiss.flatness[b]! > -0.35, chord.flatness[b]! < hiss.flatness[b]! - 0.3]).toEqual([
+        b,
+        true,
+        true,
+      ]);
   });
   it('says the same at 22.05, 44.1, 48 and 96 kHz within a quarter of a decibel', () => {
-    const at = (rate: number): Float32Array => told((n) => sine(100, 0.4, rate)(n) + sine(3600, 0.2, rate)(n), undefined, { rate }).bands;
+    const at = (rate: number): Float32Array =>
+      told((n) => sine(100, 0.4, rate)(n) + sine(3600, 0.2, rate)(n), undefined, { rate }).bands;
     const usual = at(48000);
-    for (const rate of [22050, 44100, 96000]) { const bands = at(rate); for (const b of [3, 18]) expect(Math.abs(bands[b]! - usual[b]!)).toBeLessThan(0.25 / 20); }
+    for (const rate of [22050, 44100, 96000]) {
+      const bands = at(rate);
+      for (const b of [3, 18]) expect(Math.abs(bands[b]! - usual[b]!)).toBeLessThan(0.25 / 20);
+    }
   });
   it('forgets the loudest by 2 dB a second, and never takes the room for it', () => {
     const frame = told(sine(200, 1));
@@ -56,10 +86,13 @@ describe('what an input sounds like, in a few numbers', () => {
     expect(frame.reference).toBe(-74);
   });
   it('stays finite with what is no sound, and is itself again within a second', () => {
-    const frame = told(sine(200)), usual = frame.bands[6]!;
+    const frame = told(sine(200)),
+      usual = frame.bands[6]!;
     for (const bad of [NaN, Infinity, -Infinity, 1e30, 1e-310]) {
       told((n) => (n % 3 ? bad : 0.1), undefined, { seconds: 0.1, frame });
-      expect([...frame.bands, ...frame.flatness, frame.level, frame.reference].every(Number.isFinite)).toBe(true);
+      expect([...frame.bands, ...frame.flatness, frame.level, frame.reference].every(Number.isFinite)).toBe(
+        true,
+      );
     }
     told(sine(200), undefined, { seconds: 1, frame });
     expect(frame.bands[6]!).toBeCloseTo(usual, 1);

@@ -1,14 +1,16 @@
 import type { Seconds } from '../units';
 
 /** Tempi that are considered, in beats a minute. Of two that fit, one beyond these ends is not meant; half and double are on a key. */
-const SLOWEST = 66, FASTEST = 192;
+const SLOWEST = 66,
+  FASTEST = 192;
 /** Share of a beat, from its start, in which it is expected to be heard: 1/16. */
 const BEAT_PART = 16;
 /** How much a beat may be longer or shorter than the one before: `exp(−TIGHT |P′/P − 1|)`. */
 const TIGHT = 90;
 const REACH = 7;
 /** Beats are first expected around this tempo, within a factor of two or so: people tap there. */
-const USUAL_BPM = 118, USUAL_OCTAVES = 0.6;
+const USUAL_BPM = 118,
+  USUAL_OCTAVES = 0.6;
 /**
  * How much one frame's likelihood counts, as a power of it. Neighbouring frames say the same thing again, and a network that is
  * sure of itself would settle upon half or double before a bar is over.
@@ -16,10 +18,14 @@ const USUAL_BPM = 118, USUAL_OCTAVES = 0.6;
 const TEMPER = 0.2;
 /** The same for whether a beat is a bar's first. */
 const BAR_TEMPER = 0.5;
-const LEAST = 0.012, MOST = 0.98;
+const LEAST = 0.012,
+  MOST = 0.98;
 /** Beats of bars of four, of bars of three, and of music whose every beat sounds like a bar's first: a bass drum on each, say. */
-export const PLACES = 8, FIRST_OF_THREE = 4, EVERY = 7;
-const NEXT = [1, 2, 3, 0, 5, 6, 4, 7], IS_FIRST = [true, false, false, false, true, false, false, true];
+export const PLACES = 8,
+  FIRST_OF_THREE = 4,
+  EVERY = 7;
+const NEXT = [1, 2, 3, 0, 5, 6, 4, 7],
+  IS_FIRST = [true, false, false, false, true, false, false, true];
 /** Of what is heard there as a beat, how much is heard as a bar's first on the whole. Where all are alike, a bar of four or three would speak against the tempo. */
 const FIRSTS = [1 / 4, 1 / 4, 1 / 4, 1 / 4, 1 / 3, 1 / 3, 1 / 3, 0.45];
 /** How likely each is to begin with. */
@@ -27,7 +33,8 @@ const USUAL_PLACE = [0.75 / 4, 0.75 / 4, 0.75 / 4, 0.75 / 4, 0.06, 0.06, 0.06, 0
 /** Share of bars that are cut short, or begin anew. */
 const SLIP = 0.01;
 /** Frames after which everything is scaled anew; and what every state keeps, so that none is ever ruled out. */
-const RENEW = 16, FLOOR = 3e-12;
+const RENEW = 16,
+  FLOOR = 3e-12;
 
 /**
  * A bar-pointer model (Whiteley, Cemgil & Godsill 2006) with one row of states for each period (Krebs, Böck & Widmer 2015): the
@@ -77,12 +84,23 @@ export class BarPointer {
     this.#spread = new Float64Array(n * (2 * REACH + 1));
     let total = 0;
     for (let i = 0; i < n; i++) {
-      const period = this.#shortest + i, spread = this.#spread.subarray(i * (2 * REACH + 1), (i + 1) * (2 * REACH + 1));
+      const period = this.#shortest + i,
+        spread = this.#spread.subarray(i * (2 * REACH + 1), (i + 1) * (2 * REACH + 1));
       let sum = 0;
-      for (let d = -REACH; d <= REACH; d++) { const w = i + d < 0 || i + d >= n ? 0 : Math.exp(-TIGHT * Math.abs((period + d) / period - 1)); spread[d + REACH] = w; sum += w; }
+      for (let d = -REACH; d <= REACH; d++) {
+        const w = i + d < 0 || i + d >= n ? 0 : Math.exp(-TIGHT * Math.abs((period + d) / period - 1));
+        spread[d + REACH] = w;
+        sum += w;
+      }
       for (let d = 0; d < spread.length; d++) spread[d]! /= sum;
-      const prior = Math.exp(-0.5 * (Math.log2(60 / (period * step) / USUAL_BPM) / USUAL_OCTAVES) ** 2) / period;
-      for (let j = 0; j < PLACES; j++) this.#p.fill(prior * USUAL_PLACE[j]!, j * this.#states + this.#row[i]!, j * this.#states + this.#row[i + 1]!);
+      const prior =
+        Math.exp(-0.5 * (Math.log2(60 / (period * step) / USUAL_BPM) / USUAL_OCTAVES) ** 2) / period;
+      for (let j = 0; j < PLACES; j++)
+        this.#p.fill(
+          prior * USUAL_PLACE[j]!,
+          j * this.#states + this.#row[i]!,
+          j * this.#states + this.#row[i + 1]!,
+        );
       total += prior * period;
     }
     this.#renew(1 / total);
@@ -93,10 +111,13 @@ export class BarPointer {
    * @param beat - likelihood of a beat now, 0 to 1 @param down - of a bar's first @param trust - 0 to 1: how far what is heard counts; at 0 the pointer runs on
    */
   step(beat: number, down: number, trust: number): void {
-    const a = Math.min(MOST, Math.max(LEAST, beat)), ratio = ((a * (BEAT_PART - 1)) / (1 - a)) ** (TEMPER * trust);
+    const a = Math.min(MOST, Math.max(LEAST, beat)),
+      ratio = ((a * (BEAT_PART - 1)) / (1 - a)) ** (TEMPER * trust);
     // Of what is heard as a beat, how much more like a bar's first it is than beats are as a rule, and how much less.
-    const share = Math.min(0.97, Math.max(0.02, down / Math.max(0.02, beat))), sure = trust * BAR_TEMPER * Math.min(1, beat / 0.3);
-    for (let j = 0; j < PLACES; j++) this.#ratios[j] = ratio * ((IS_FIRST[j]! ? share / FIRSTS[j]! : (1 - share) / (1 - FIRSTS[j]!)) ** sure);
+    const share = Math.min(0.97, Math.max(0.02, down / Math.max(0.02, beat))),
+      sure = trust * BAR_TEMPER * Math.min(1, beat / 0.3);
+    for (let j = 0; j < PLACES; j++)
+      this.#ratios[j] = ratio * (IS_FIRST[j]! ? share / FIRSTS[j]! : (1 - share) / (1 - FIRSTS[j]!)) ** sure;
     this.#turn();
     this.#hear();
     if (++this.#frames % RENEW === 0) this.#renew(1 / this.#sum());
@@ -105,13 +126,22 @@ export class BarPointer {
 
   /** Beats that are over go to where the next begin, a little longer or shorter. */
   #turn(): void {
-    const p = this.#p, n = this.#periods, arrive = this.#arrive, spread = this.#spread, width = 2 * REACH + 1, faint = 1e-9 * this.#total;
+    const p = this.#p,
+      n = this.#periods,
+      arrive = this.#arrive,
+      spread = this.#spread,
+      width = 2 * REACH + 1,
+      faint = 1e-9 * this.#total;
     arrive.fill(0);
     for (let i = 0; i < n; i++) {
-      const length = this.#shortest + i, head = (this.#head[i] = this.#head[i] === 0 ? length - 1 : this.#head[i]! - 1), at = this.#row[i]! + head;
-      const from = i < REACH ? REACH - i : 0, to = i + REACH >= n ? n - 1 - i + REACH : width - 1;
+      const length = this.#shortest + i,
+        head = (this.#head[i] = this.#head[i] === 0 ? length - 1 : this.#head[i]! - 1),
+        at = this.#row[i]! + head;
+      const from = i < REACH ? REACH - i : 0,
+        to = i + REACH >= n ? n - 1 - i + REACH : width - 1;
       for (let j = 0; j < PLACES; j++) {
-        const over = p[j * this.#states + at]!, into = NEXT[j]! * n + i - REACH;
+        const over = p[j * this.#states + at]!,
+          into = NEXT[j]! * n + i - REACH;
         this.#mass[i]! -= over;
         if (over > faint) for (let d = from; d <= to; d++) arrive[into + d]! += over * spread[i * width + d]!;
         else arrive[into + REACH]! += over;
@@ -120,7 +150,10 @@ export class BarPointer {
     for (let i = 0; i < n; i++) {
       let sum = 0;
       for (let j = 0; j < PLACES; j++) sum += arrive[j * n + i]!;
-      for (let j = 0; j < PLACES; j++) { const x = (arrive[j * n + i] = arrive[j * n + i]! * (1 - SLIP) + sum * SLIP * USUAL_PLACE[j]!); p[j * this.#states + this.#row[i]! + this.#head[i]!] = x; }
+      for (let j = 0; j < PLACES; j++) {
+        const x = (arrive[j * n + i] = arrive[j * n + i]! * (1 - SLIP) + sum * SLIP * USUAL_PLACE[j]!);
+        p[j * this.#states + this.#row[i]! + this.#head[i]!] = x;
+      }
       this.#mass[i]! += sum;
     }
   }
@@ -129,41 +162,79 @@ export class BarPointer {
   #hear(): void {
     const p = this.#p;
     for (let i = 0; i < this.#periods; i++) {
-      const length = this.#shortest + i, part = Math.max(2, Math.ceil(length / BEAT_PART));
+      const length = this.#shortest + i,
+        part = Math.max(2, Math.ceil(length / BEAT_PART));
       let mass = this.#mass[i]!;
       for (let j = 0; j < PLACES; j++) {
-        const base = j * this.#states + this.#row[i]!, ratio = this.#ratios[j]!;
-        for (let k = 0, at = this.#head[i]!; k < part; k++) { const was = p[base + at]!, is = was * ratio; mass += is - was; p[base + at] = is; if (++at === length) at = 0; }
+        const base = j * this.#states + this.#row[i]!,
+          ratio = this.#ratios[j]!;
+        for (let k = 0, at = this.#head[i]!; k < part; k++) {
+          const was = p[base + at]!,
+            is = was * ratio;
+          mass += is - was;
+          p[base + at] = is;
+          if (++at === length) at = 0;
+        }
       }
       this.#mass[i] = mass;
     }
   }
 
-  #sum(): number { let total = 0; for (let i = 0; i < this.#periods; i++) total += this.#mass[i]!; return total; }
+  #sum(): number {
+    let total = 0;
+    for (let i = 0; i < this.#periods; i++) total += this.#mass[i]!;
+    return total;
+  }
   #renew(scale: number): void {
     const p = this.#p;
     for (let i = 0; i < this.#periods; i++) {
       let mass = 0;
-      for (let j = 0; j < PLACES; j++) for (let k = j * this.#states + this.#row[i]!, end = j * this.#states + this.#row[i + 1]!; k < end; k++) mass += p[k] = p[k]! * scale + FLOOR;
+      for (let j = 0; j < PLACES; j++)
+        for (
+          let k = j * this.#states + this.#row[i]!, end = j * this.#states + this.#row[i + 1]!;
+          k < end;
+          k++
+        )
+          mass += p[k] = p[k]! * scale + FLOOR;
       this.#mass[i] = mass;
     }
   }
 
   /** Reads what is likeliest: the mean tempo of what lies within 4 % of it, the direction of its mean on the circle, and the beats of its bar. */
   read(): void {
-    const n = this.#periods, row = this.#row, p = this.#p, places = this.places, masses = this.#mass;
-    let best = 0, top = -1;
-    for (let i = 0; i < n; i++) { const m = (i > 0 ? masses[i - 1]! : 0) + masses[i]! + (i + 1 < n ? masses[i + 1]! : 0); if (m > top) { top = m; best = i; } }
+    const n = this.#periods,
+      row = this.#row,
+      p = this.#p,
+      places = this.places,
+      masses = this.#mass;
+    let best = 0,
+      top = -1;
+    for (let i = 0; i < n; i++) {
+      const m = (i > 0 ? masses[i - 1]! : 0) + masses[i]! + (i + 1 < n ? masses[i + 1]! : 0);
+      if (m > top) {
+        top = m;
+        best = i;
+      }
+    }
     const near = Math.max(2, Math.round((this.#shortest + best) * 0.04));
-    let mass = 0, period = 0, re = 0, im = 0;
+    let mass = 0,
+      period = 0,
+      re = 0,
+      im = 0;
     places.fill(0);
     for (let i = Math.max(0, best - near); i <= Math.min(n - 1, best + near); i++) {
-      const length = this.#shortest + i, c = Math.cos((2 * Math.PI) / length), s = Math.sin((2 * Math.PI) / length);
+      const length = this.#shortest + i,
+        c = Math.cos((2 * Math.PI) / length),
+        s = Math.sin((2 * Math.PI) / length);
       mass += masses[i]!;
       period += masses[i]! * length;
       for (let k = 0, at = row[i]! + this.#head[i]!, x = 1, y = 0; k < length; k++) {
         let w = 0;
-        for (let j = 0; j < PLACES; j++) { const q = p[j * this.#states + at]!; w += q; places[j]! += q; }
+        for (let j = 0; j < PLACES; j++) {
+          const q = p[j * this.#states + at]!;
+          w += q;
+          places[j]! += q;
+        }
         re += w * x;
         im += w * y;
         const turned = x * c - y * s;

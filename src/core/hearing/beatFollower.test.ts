@@ -2,10 +2,16 @@ import { describe, expect, it } from '@jest/globals';
 import { seeded } from '../random';
 import { BeatFollower } from './beatFollower';
 
-const STEP = 512 / 48000, LAG = 0.02;
+const STEP = 512 / 48000,
+  LAG = 0.02;
 type Told = readonly [time: number, bpm: number];
 /** Follows what `likely` says of each moment. @returns the beats that were told */
-function follow(follower: BeatFollower, seconds: number, likely: (time: number) => readonly [beat: number, down: number], each?: (time: number) => void): Told[] {
+function follow(
+  follower: BeatFollower,
+  seconds: number,
+  likely: (time: number) => readonly [beat: number, down: number],
+  each?: (time: number) => void,
+): Told[] {
   const told: Told[] = [];
   for (let k = 1; k * STEP < seconds; k++) {
     const t = k * STEP;
@@ -16,12 +22,19 @@ function follow(follower: BeatFollower, seconds: number, likely: (time: number) 
   return told;
 }
 /** Beats at an even tempo, as late as they are heard; the first of four is a bar's first. */
-const even = (bpm: number) => (t: number): readonly [number, number] => {
-  const at = ((t - LAG) * bpm) / 60, beat = Math.round(at), near = Math.abs(((at - beat) * 60) / bpm) < STEP;
-  return [near ? 0.9 : 0.02, near && beat % 4 === 0 ? 0.8 : 0.01];
-};
+const even =
+  (bpm: number) =>
+  (t: number): readonly [number, number] => {
+    const at = ((t - LAG) * bpm) / 60,
+      beat = Math.round(at),
+      near = Math.abs(((at - beat) * 60) / bpm) < STEP;
+    return [near ? 0.9 : 0.02, near && beat % 4 === 0 ? 0.8 : 0.01];
+  };
 /** How far from a beat of an even tempo, in seconds. */
-const off = (time: number, bpm: number): number => { const at = (time * bpm) / 60; return (Math.abs(at - Math.round(at)) * 60) / bpm; };
+const off = (time: number, bpm: number): number => {
+  const at = (time * bpm) / 60;
+  return (Math.abs(at - Math.round(at)) * 60) / bpm;
+};
 const QUIET = [0.02, 0.01] as const;
 
 describe('the beat follower', () => {
@@ -35,33 +48,53 @@ describe('the beat follower', () => {
     const f = new BeatFollower(STEP, LAG);
     let known = 0;
     follow(f, 24, even(110), (t) => {
-      if (f.barBeat < 0) { expect(t).toBeLessThan(14); return; }
+      if (f.barBeat < 0) {
+        expect(t).toBeLessThan(14);
+        return;
+      }
       if (t < 14 || off(t, 110) < 0.1) return;
       known++;
       expect(f.barBeat).toBe(Math.floor((t * 110) / 60) % 4);
     });
     expect(known).toBeGreaterThan(300);
   });
-  it.each([6, 16])('goes through eight bars of nothing after %d s at the tempo and place it had, and on from there', (begin) => {
-    const bpm = 112, from = Math.floor((begin * bpm) / 60) * (60 / bpm) + 0.1, to = from + (32 * 60) / bpm;
-    const told = follow(new BeatFollower(STEP, LAG), to + 6, (t) => (t > from && t < to ? QUIET : even(bpm)(t))).filter(([t]) => t > from);
-    expect(Math.abs(told.length - ((to + 6 - from) * bpm) / 60)).toBeLessThan(1.5);
-    expect(Math.max(...told.map(([t]) => off(t, bpm)))).toBeLessThan(0.07);
-  });
+  it.each([6, 16])(
+    'goes through eight bars of nothing after %d s at the tempo and place it had, and on from there',
+    (begin) => {
+      const bpm = 112,
+        from = Math.floor((begin * bpm) / 60) * (60 / bpm) + 0.1,
+        to = from + (32 * 60) / bpm;
+      const told = follow(new BeatFollower(STEP, LAG), to + 6, (t) =>
+        t > from && t < to ? QUIET : even(bpm)(t),
+      ).filter(([t]) => t > from);
+      expect(Math.abs(told.length - ((to + 6 - from) * bpm) / 60)).toBeLessThan(1.5);
+      expect(Math.max(...told.map(([t]) => off(t, bpm)))).toBeLessThan(0.07);
+    },
+  );
   it('takes up another tempo within twelve of its beats', () => {
-    const change = 16, told = follow(new BeatFollower(STEP, LAG), 32, (t) => (t < change ? even(90)(t) : even(128)(t - change)));
+    const change = 16,
+      told = follow(new BeatFollower(STEP, LAG), 32, (t) =>
+        t < change ? even(90)(t) : even(128)(t - change),
+      );
     const late = told.filter(([t]) => t > change + (12 * 60) / 128);
     expect(Math.max(...late.map(([, b]) => Math.abs(b / 128 - 1)))).toBeLessThan(0.02);
     expect(Math.max(...late.map(([t]) => off(t - change, 128)))).toBeLessThan(0.03);
   });
   it('never runs backwards, and stays finite and unsure on chance alone', () => {
-    const random = seeded(5), f = new BeatFollower(STEP, LAG);
-    let was = 0, surest = 0;
-    const told = follow(f, 60, () => [random() < 0.05 ? random() : 0.02, random() * 0.05], (t) => {
-      expect(f.position).toBeGreaterThanOrEqual(was);
-      was = f.position;
-      if (t > 20) surest = Math.max(surest, f.confidence);
-    });
+    const random = seeded(5),
+      f = new BeatFollower(STEP, LAG);
+    let was = 0,
+      surest = 0;
+    const told = follow(
+      f,
+      60,
+      () => [random() < 0.05 ? random() : 0.02, random() * 0.05],
+      (t) => {
+        expect(f.position).toBeGreaterThanOrEqual(was);
+        was = f.position;
+        if (t > 20) surest = Math.max(surest, f.confidence);
+      },
+    );
     expect(told.every(([t, bpm]) => Number.isFinite(t) && bpm > 40 && bpm < 240)).toBe(true);
     expect(surest).toBeLessThan(0.8);
   });

@@ -74,7 +74,10 @@ export class BeatFollower {
     this.#active = Math.max(raw, this.#active * (1 - this.#step / 1.6));
     const faint = 0.25 * Math.max(0.3, (this.#meanOn[0]! + this.#meanOn[1]!) / 2);
     this.#quiet += this.#step;
-    if (raw > faint) { this.#lull = this.#quiet; this.#quiet = 0; }
+    if (raw > faint) {
+      this.#lull = this.#quiet;
+      this.#quiet = 0;
+    }
     // A beat and more in which nothing stirs is a break, not a slower tempo.
     this.#inBreak = this.#rate > 0 && this.#quiet > BREAK_BEATS / this.#rate;
     this.#pointer.step(raw, down, this.#inBreak ? 0 : Math.min(1, Math.max(0, (this.#active - 0.08) / 0.3)));
@@ -84,7 +87,8 @@ export class BeatFollower {
 
   /** Lets the clock follow the likeliest tempo and place. */
   #tell(heard: number): void {
-    const step = this.#step, { period, sharp } = this.#pointer;
+    const step = this.#step,
+      { period, sharp } = this.#pointer;
     const found = 60 / (period * step);
     this.confidence += (sharp * this.#borneOut() - this.confidence) * 0.08;
     const phase = (this.#pointer.phase + this.#lag / (period * step)) % 1;
@@ -109,7 +113,10 @@ export class BeatFollower {
     let error = phase - (next - Math.floor(next));
     error -= Math.round(error);
     const other = Math.abs(found / 60 / this.#rate - 1) > 0.06;
-    this.#off = (other || Math.abs(error) > STEER) && sharp > 0.3 && !this.#inBreak ? this.#off + step : Math.max(0, this.#off - 2 * step);
+    this.#off =
+      (other || Math.abs(error) > STEER) && sharp > 0.3 && !this.#inBreak
+        ? this.#off + step
+        : Math.max(0, this.#off - 2 * step);
     const trust = this.#inBreak ? 0 : Math.min(1, sharp * 1.4);
     if (this.#off > 0.7) {
       // The clock has been at odds with what is heard: it is set anew.
@@ -129,33 +136,56 @@ export class BeatFollower {
     this.position = next;
     if (this.#quiet === 0) {
       this.#heardAt = next;
-      this.#evenRate = Math.abs(this.#evenRate / this.#rate - 1) > 0.03 ? this.#rate : this.#evenRate + (this.#rate - this.#evenRate) * Math.min(1, this.#lull / EVEN);
+      this.#evenRate =
+        Math.abs(this.#evenRate / this.#rate - 1) > 0.03
+          ? this.#rate
+          : this.#evenRate + (this.#rate - this.#evenRate) * Math.min(1, this.#lull / EVEN);
     }
     this.#check(heard, was, next);
-    if (Math.floor(next) > Math.floor(was)) this.beatAgo = Math.min(step, (next - Math.floor(next)) / this.#rate);
+    if (Math.floor(next) > Math.floor(was))
+      this.beatAgo = Math.min(step, (next - Math.floor(next)) / this.#rate);
     this.#bar(next);
   }
 
   /** How far what is heard at the clock's beats stands above what is heard between them: 0 to 1. A wrong tempo has beats where none are heard. */
-  #borneOut(): number { return Math.max(0, Math.min(1, (Math.min(this.#meanOn[0]!, this.#meanOn[1]!) - 0.6 * this.#meanOff - 0.08) / 0.34)); }
+  #borneOut(): number {
+    return Math.max(
+      0,
+      Math.min(1, (Math.min(this.#meanOn[0]!, this.#meanOn[1]!) - 0.6 * this.#meanOff - 0.08) / 0.34),
+    );
+  }
   #check(a: number, was: number, next: number): void {
     const place = next - Math.floor(next);
-    if (place < 0.2 || place > 0.86) { if (a > this.#topOn) this.#topOn = a; } else if (place > 0.35 && place < 0.7 && a > this.#topOff) this.#topOff = a;
+    if (place < 0.2 || place > 0.86) {
+      if (a > this.#topOn) this.#topOn = a;
+    } else if (place > 0.35 && place < 0.7 && a > this.#topOff) this.#topOff = a;
     // The network is late: a beat's own likelihood is complete a fifth of a beat after it.
     if (place < 0.2 || was - Math.floor(was) >= 0.2) return;
     // In a break nothing is borne out, and nothing is refuted.
-    if (this.#active > 0.2) { const odd = Math.floor(next) & 1; this.#meanOn[odd]! += 0.16 * (this.#topOn - this.#meanOn[odd]!); this.#meanOff += 0.16 * (this.#topOff - this.#meanOff); }
+    if (this.#active > 0.2) {
+      const odd = Math.floor(next) & 1;
+      this.#meanOn[odd]! += 0.16 * (this.#topOn - this.#meanOn[odd]!);
+      this.#meanOff += 0.16 * (this.#topOff - this.#meanOff);
+    }
     this.#topOn = this.#topOff = 0;
   }
 
   /** Finds which beat of the bar it is, in the middle of a beat, when the clock and the pointer mean the same one. */
   #bar(position: number): void {
-    const beat = Math.floor(position), place = position - beat;
+    const beat = Math.floor(position),
+      place = position - beat;
     if (place > 0.35 && place < 0.75) {
       const { places } = this.#pointer;
-      let four = 0, three = 0, sum = 0;
-      for (let j = 0; j < PLACES; j++) { sum += places[j]!; if (j < FIRST_OF_THREE) four += places[j]!; else if (j < EVERY) three += places[j]!; }
-      const from = three > four ? FIRST_OF_THREE : 0, count = three > four ? 3 : 4;
+      let four = 0,
+        three = 0,
+        sum = 0;
+      for (let j = 0; j < PLACES; j++) {
+        sum += places[j]!;
+        if (j < FIRST_OF_THREE) four += places[j]!;
+        else if (j < EVERY) three += places[j]!;
+      }
+      const from = three > four ? FIRST_OF_THREE : 0,
+        count = three > four ? 3 : 4;
       let best = from;
       for (let j = from; j < from + count; j++) if (places[j]! > places[best]!) best = j;
       this.#barSure += ((sum > 0 ? places[best]! / sum : 0) - this.#barSure) * 0.05;

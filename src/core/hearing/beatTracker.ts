@@ -18,13 +18,16 @@ export class BeatTracker extends BeatFollower {
   readonly #other = new Gru(trainedToo as GruWeights);
   readonly #pooled = new PooledFrame();
 
-  constructor(sampleRate: Hz, hopFrames: number) { super((2 * hopFrames) / sampleRate, LAG); }
+  constructor(sampleRate: Hz, hopFrames: number) {
+    super((2 * hopFrames) / sampleRate, LAG);
+  }
 
   /** Takes a frame; works on every second. Allocates nothing. @returns whether it did */
   process(frame: BandFrame): boolean {
     this.beatAgo = NaN;
     if (!this.#pooled.take(frame)) return false;
-    const a = this.#one.step(this.#pooled.input), b = this.#other.step(this.#pooled.input);
+    const a = this.#one.step(this.#pooled.input),
+      b = this.#other.step(this.#pooled.input);
     this.follow((a[0]! + b[0]!) / 2, (a[1]! + b[1]!) / 2);
     return true;
   }

@@ -4,14 +4,32 @@ import { Gru, type GruWeights, type Quantised } from './gru';
 
 const whole = (values: number[]): Quantised => ({ scale: 1, values });
 /** One cell, one input, one output; what is not given is nought. */
-const cell = (w: [number, number, number], u: [number, number, number], b: [number, number, number], c: [number, number, number], v: number, d: number): GruWeights => ({ inputs: 1, size: 1, outputs: 1, inputWeights: whole(w), stateWeights: whole(u), inputBias: whole(b), stateBias: whole(c), outWeights: whole([v]), outBias: whole([d]) });
+const cell = (
+  w: [number, number, number],
+  u: [number, number, number],
+  b: [number, number, number],
+  c: [number, number, number],
+  v: number,
+  d: number,
+): GruWeights => ({
+  inputs: 1,
+  size: 1,
+  outputs: 1,
+  inputWeights: whole(w),
+  stateWeights: whole(u),
+  inputBias: whole(b),
+  stateBias: whole(c),
+  outWeights: whole([v]),
+  outBias: whole([d]),
+});
 const sigmoid = (x: number): number => 1 / (1 + Math.exp(-x));
 
 describe('a gated recurrent unit', () => {
   it('that keeps nothing is a plain layer: σ(v tanh(w x) + d)', () => {
     // The update gate is shut at −60: h = tanh(0.7 x).
     const g = new Gru(cell([0, 0, 0.7], [0, 0, 0], [0, -60, 0], [0, 0, 0], 2, -0.3));
-    for (const x of [-2, -0.1, 0, 0.4, 3]) expect(g.step(Float32Array.of(x))[0]).toBeCloseTo(sigmoid(2 * Math.tanh(0.7 * x) - 0.3), 6);
+    for (const x of [-2, -0.1, 0, 0.4, 3])
+      expect(g.step(Float32Array.of(x))[0]).toBeCloseTo(sigmoid(2 * Math.tanh(0.7 * x) - 0.3), 6);
   });
   it('whose update gate is half open halves its way to what is new at each step', () => {
     const g = new Gru(cell([0, 0, 100], [0, 0, 0], [0, 0, 0], [0, 0, 0], 1, 0));
@@ -19,7 +37,8 @@ describe('a gated recurrent unit', () => {
     for (let k = 1; k <= 8; k++) expect(g.step(Float32Array.of(1))[0]).toBeCloseTo(sigmoid(1 - 2 ** -k), 6);
   });
   it('lets its state into what is new only as far as the reset gate is open', () => {
-    const shut = new Gru(cell([0, 0, 0], [0, 0, 5], [-60, -60, 0.5], [0, 0, 0.9], 1, 0)), open = new Gru(cell([0, 0, 0], [0, 0, 5], [60, -60, 0.5], [0, 0, 0.9], 1, 0));
+    const shut = new Gru(cell([0, 0, 0], [0, 0, 5], [-60, -60, 0.5], [0, 0, 0.9], 1, 0)),
+      open = new Gru(cell([0, 0, 0], [0, 0, 5], [60, -60, 0.5], [0, 0, 0.9], 1, 0));
     let h = 0;
     for (let k = 0; k < 5; k++) {
       expect(shut.step(Float32Array.of(0))[0]).toBeCloseTo(sigmoid(Math.tanh(0.5)), 6);
@@ -28,22 +47,48 @@ describe('a gated recurrent unit', () => {
     }
   });
   it('takes its rows in the order reset, update, new, for several cells and inputs', () => {
-    const random = seeded(12), n = 3, m = 2, many = (k: number): number[] => Array.from({ length: k }, () => Math.round(200 * (random() - 0.5)));
-    const w: GruWeights = { inputs: m, size: n, outputs: 2, inputWeights: { scale: 0.01, values: many(3 * n * m) }, stateWeights: { scale: 0.02, values: many(3 * n * n) }, inputBias: { scale: 0.01, values: many(3 * n) }, stateBias: { scale: 0.01, values: many(3 * n) }, outWeights: { scale: 0.02, values: many(2 * n) }, outBias: { scale: 0.01, values: many(2) } };
+    const random = seeded(12),
+      n = 3,
+      m = 2,
+      many = (k: number): number[] => Array.from({ length: k }, () => Math.round(200 * (random() - 0.5)));
+    const w: GruWeights = {
+      inputs: m,
+      size: n,
+      outputs: 2,
+      inputWeights: { scale: 0.01, values: many(3 * n * m) },
+      stateWeights: { scale: 0.02, values: many(3 * n * n) },
+      inputBias: { scale: 0.01, values: many(3 * n) },
+      stateBias: { scale: 0.01, values: many(3 * n) },
+      outWeights: { scale: 0.02, values: many(2 * n) },
+      outBias: { scale: 0.01, values: many(2) },
+    };
     const at = ({ scale, values }: Quantised, i: number): number => values[i]! * scale;
     const g = new Gru(w);
     let h = [0, 0, 0];
     for (let k = 0; k < 20; k++) {
       const x = [random() - 0.5, random() - 0.5];
-      const into = (gate: number, i: number): number => at(w.inputBias, gate * n + i) + x.reduce((s, v, j) => s + v * at(w.inputWeights, (gate * n + i) * m + j), 0);
-      const from = (gate: number, i: number): number => at(w.stateBias, gate * n + i) + h.reduce((s, v, j) => s + v * at(w.stateWeights, (gate * n + i) * n + j), 0);
-      h = h.map((old, i) => { const r = sigmoid(into(0, i) + from(0, i)), z = sigmoid(into(1, i) + from(1, i)); return (1 - z) * Math.tanh(into(2, i) + r * from(2, i)) + z * old; });
+      const into = (gate: number, i: number): number =>
+        at(w.inputBias, gate * n + i) +
+        x.reduce((s, v, j) => s + v * at(w.inputWeights, (gate * n + i) * m + j), 0);
+      const from = (gate: number, i: number): number =>
+        at(w.stateBias, gate * n + i) +
+        h.reduce((s, v, j) => s + v * at(w.stateWeights, (gate * n + i) * n + j), 0);
+      h = h.map((old, i) => {
+        const r = sigmoid(into(0, i) + from(0, i)),
+          z = sigmoid(into(1, i) + from(1, i));
+        return (1 - z) * Math.tanh(into(2, i) + r * from(2, i)) + z * old;
+      });
       const out = g.step(Float32Array.from(x));
-      for (let o = 0; o < 2; o++) expect(out[o]).toBeCloseTo(sigmoid(at(w.outBias, o) + h.reduce((s, v, j) => s + v * at(w.outWeights, o * n + j), 0)), 5);
+      for (let o = 0; o < 2; o++)
+        expect(out[o]).toBeCloseTo(
+          sigmoid(at(w.outBias, o) + h.reduce((s, v, j) => s + v * at(w.outWeights, o * n + j), 0)),
+          5,
+        );
     }
   });
   it('is not broken for good by what is not a number, and forgets when told to', () => {
-    const g = new Gru(cell([0, 0, 0.7], [0, 0, 0], [0, 0, 0], [0, 0, 0], 2, 0)), fresh = new Gru(cell([0, 0, 0.7], [0, 0, 0], [0, 0, 0], [0, 0, 0], 2, 0));
+    const g = new Gru(cell([0, 0, 0.7], [0, 0, 0], [0, 0, 0], [0, 0, 0], 2, 0)),
+      fresh = new Gru(cell([0, 0, 0.7], [0, 0, 0], [0, 0, 0], [0, 0, 0], 2, 0));
     g.step(Float32Array.of(1));
     g.step(Float32Array.of(NaN));
     for (let k = 0; k < 40; k++) expect(Number.isFinite(g.step(Float32Array.of(1))[0])).toBe(true);
@@ -51,6 +96,8 @@ describe('a gated recurrent unit', () => {
     expect(g.step(Float32Array.of(1))[0]).toBe(fresh.step(Float32Array.of(1))[0]);
   });
   it('refuses weights that do not fit their shape', () => {
-    expect(() => new Gru({ ...cell([0, 0, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0], 0, 0), inputs: 2 })).toThrow(/6 weights wanted, got 3/);
+    expect(() => new Gru({ ...cell([0, 0, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0], 0, 0), inputs: 2 })).toThrow(
+      /6 weights wanted, got 3/,
+    );
   });
 });

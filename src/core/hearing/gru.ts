@@ -1,7 +1,10 @@
 import { kernels, type Address, type Kernels } from '../kernels/kernels';
 
 /** One matrix or vector of a trained network: whole numbers and what one of them is worth. */
-export interface Quantised { readonly scale: number; readonly values: readonly number[] }
+export interface Quantised {
+  readonly scale: number;
+  readonly values: readonly number[];
+}
 
 /** A trained network, as `scripts/tune` writes it. */
 export interface GruWeights {
@@ -39,10 +42,20 @@ export class Gru {
   constructor(weights: GruWeights) {
     const { inputs, size, outputs } = weights;
     this.#n = size;
-    const { scratch, f32 } = kernels(), widest = Math.max(inputs, size), rows = 3 * size + SIDE_BY_SIDE;
+    const { scratch, f32 } = kernels(),
+      widest = Math.max(inputs, size),
+      rows = 3 * size + SIDE_BY_SIDE;
     // In the kernels' scratch: what goes in, then what comes out of each layer.
-    const gates = 4 * Math.ceil((scratch + 4 * widest) / 16), state = gates + 4 * Math.ceil(rows / 4);
-    this.#fromInput = new Layer(weights.inputWeights, weights.inputBias, 3 * size, inputs, scratch, 4 * gates);
+    const gates = 4 * Math.ceil((scratch + 4 * widest) / 16),
+      state = gates + 4 * Math.ceil(rows / 4);
+    this.#fromInput = new Layer(
+      weights.inputWeights,
+      weights.inputBias,
+      3 * size,
+      inputs,
+      scratch,
+      4 * gates,
+    );
     this.#fromState = new Layer(weights.stateWeights, weights.stateBias, 3 * size, size, scratch, 4 * state);
     this.#toOutput = new Layer(weights.outWeights, weights.outBias, outputs, size, scratch, 4 * gates);
     this.#numbers = f32;
@@ -53,15 +66,22 @@ export class Gru {
   }
 
   /** Forgets everything. */
-  reset(): void { this.#h.fill(0); }
+  reset(): void {
+    this.#h.fill(0);
+  }
 
   /** One step. @param x - `inputs` finite numbers @returns `out` */
   step(x: Float32Array): Float32Array {
-    const n = this.#n, h = this.#h, f32 = this.#numbers, gates = this.#gates, state = this.#state;
+    const n = this.#n,
+      h = this.#h,
+      f32 = this.#numbers,
+      gates = this.#gates,
+      state = this.#state;
     this.#fromInput.take(x);
     this.#fromState.take(h);
     for (let i = 0; i < n; i++) {
-      const r = sigmoid(f32[gates + i]! + f32[state + i]!), z = sigmoid(f32[gates + n + i]! + f32[state + n + i]!);
+      const r = sigmoid(f32[gates + i]! + f32[state + i]!),
+        z = sigmoid(f32[gates + n + i]! + f32[state + n + i]!);
       const fresh = Math.tanh(f32[gates + 2 * n + i]! + r * f32[state + 2 * n + i]!);
       const y = (1 - z) * fresh + z * h[i]!;
       h[i] = y - y === 0 ? y : 0; // one NaN let in would stay for the rest of the show
@@ -86,10 +106,25 @@ class Layer {
   readonly #rows: number;
 
   /** @param x - where what goes in is put @param out - where the sums are put @throws RangeError when the weights are not `rows` times `width`, or the bias not `rows` */
-  constructor(weights: Quantised, bias: Quantised, rows: number, readonly width: number, readonly x: Address, readonly out: Address) {
-    for (const [{ values }, wanted] of [[weights, rows * width], [bias, rows]] as const) if (values.length !== wanted) throw new RangeError(`Gru: ${wanted} weights wanted, got ${values.length}`);
+  constructor(
+    weights: Quantised,
+    bias: Quantised,
+    rows: number,
+    readonly width: number,
+    readonly x: Address,
+    readonly out: Address,
+  ) {
+    for (const [{ values }, wanted] of [
+      [weights, rows * width],
+      [bias, rows],
+    ] as const)
+      if (values.length !== wanted)
+        throw new RangeError(`Gru: ${wanted} weights wanted, got ${values.length}`);
     this.#rows = SIDE_BY_SIDE * Math.ceil(rows / SIDE_BY_SIDE);
-    this.#weights = this.#keep(weights, this.#rows * width, (i) => { const row = Math.floor(i / width); return SIDE_BY_SIDE * (Math.floor(row / SIDE_BY_SIDE) * width + (i % width)) + (row % SIDE_BY_SIDE); });
+    this.#weights = this.#keep(weights, this.#rows * width, (i) => {
+      const row = Math.floor(i / width);
+      return SIDE_BY_SIDE * (Math.floor(row / SIDE_BY_SIDE) * width + (i % width)) + (row % SIDE_BY_SIDE);
+    });
     this.#bias = this.#keep(bias, this.#rows, (i) => i);
   }
 
@@ -97,7 +132,8 @@ class Layer {
     let at = tables.get(table);
     if (at === undefined) {
       at = this.#kernels.keep(4 * room);
-      for (let i = 0; i < table.values.length; i++) this.#kernels.f32[at / 4 + placeOf(i)] = table.values[i]! * table.scale;
+      for (let i = 0; i < table.values.length; i++)
+        this.#kernels.f32[at / 4 + placeOf(i)] = table.values[i]! * table.scale;
       tables.set(table, at);
     }
     return at;
@@ -110,4 +146,6 @@ class Layer {
   }
 }
 
-function sigmoid(x: number): number { return 1 / (1 + Math.exp(-x)); }
+function sigmoid(x: number): number {
+  return 1 / (1 + Math.exp(-x));
+}

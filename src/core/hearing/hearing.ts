@@ -40,16 +40,37 @@ export class Hearing {
     this.hopFrames = hopFrames;
   }
 
-  get octaves(): Octaves { return (this.#octaves ??= new Octaves(this.sampleRate, this.hopFrames)); }
-  get frame(): BandFrame { return (this.#frame ??= new BandFrame(this.sampleRate)); }
-  get hits(): HitListener { void this.frame; return (this.#hits ??= new HitListener(this.sampleRate)); }
-  get beat(): BeatTracker { void this.frame; return (this.#beat ??= new BeatTracker(this.sampleRate, this.hopFrames)); }
-  get speech(): SpeechListener { void this.frame; return (this.#speech ??= new SpeechListener(this.sampleRate, this.hopFrames)); }
-  get pitch(): Pitch { return (this.#pitch ??= new Pitch(this.octaves)); }
-  get loudness(): Loudness { return (this.#loudness ??= new Loudness(this.sampleRate)); }
-  get truePeak(): TruePeak { return (this.#truePeak ??= new TruePeak(this.sampleRate)); }
+  get octaves(): Octaves {
+    return (this.#octaves ??= new Octaves(this.sampleRate, this.hopFrames));
+  }
+  get frame(): BandFrame {
+    return (this.#frame ??= new BandFrame(this.sampleRate));
+  }
+  get hits(): HitListener {
+    void this.frame;
+    return (this.#hits ??= new HitListener(this.sampleRate));
+  }
+  get beat(): BeatTracker {
+    void this.frame;
+    return (this.#beat ??= new BeatTracker(this.sampleRate, this.hopFrames));
+  }
+  get speech(): SpeechListener {
+    void this.frame;
+    return (this.#speech ??= new SpeechListener(this.sampleRate, this.hopFrames));
+  }
+  get pitch(): Pitch {
+    return (this.#pitch ??= new Pitch(this.octaves));
+  }
+  get loudness(): Loudness {
+    return (this.#loudness ??= new Loudness(this.sampleRate));
+  }
+  get truePeak(): TruePeak {
+    return (this.#truePeak ??= new TruePeak(this.sampleRate));
+  }
   /** Fine spectrum through a symmetric (Hann) window, renewed every second hop. */
-  get fine(): ShortSpectrum { return (this.#fine ??= new ShortSpectrum(FINE, FINE / 2, this.sampleRate)); }
+  get fine(): ShortSpectrum {
+    return (this.#fine ??= new ShortSpectrum(FINE, FINE / 2, this.sampleRate));
+  }
 
   /** One hop through every stage that is there. Allocates nothing, never throws. @param onLoudnessStep - see {@link Loudness.process} */
   process(hop: Hop, onLoudnessStep?: () => void): void {
@@ -70,7 +91,9 @@ export class Hearing {
   }
 
   /** After the ears have read what they wanted. */
-  finish(hop: Hop): void { this.#hits?.fade(hop.frames); }
+  finish(hop: Hop): void {
+    this.#hits?.fade(hop.frames);
+  }
 }
 
 /** Takes one channel, or a mix of both, out of a hop. @param out - a mono hop of the same size */
@@ -80,8 +103,10 @@ export function takeChannel(hop: Hop, channel: Channel, out: Hop): void {
   out.time = hop.time;
   out.mono = true;
   for (let i = 0; i < frames; i++) {
-    const l = left[i]!, r = right[i]!;
-    out.left[i] = out.right[i] = channel === 'left' ? l : channel === 'right' ? r : channel === 'side' ? (l - r) / 2 : (l + r) / 2;
+    const l = left[i]!,
+      r = right[i]!;
+    out.left[i] = out.right[i] =
+      channel === 'left' ? l : channel === 'right' ? r : channel === 'side' ? (l - r) / 2 : (l + r) / 2;
   }
 }
 
@@ -89,20 +114,28 @@ export function takeChannel(hop: Hop, channel: Channel, out: Hop): void {
 export class InputHearing {
   readonly #by = new Map<Channel, { hearing: Hearing; hop: Hop | null }>();
   readonly #list: { channel: Channel; hearing: Hearing; hop: Hop | null }[] = [];
-  constructor(readonly sampleRate: Hz, readonly hopFrames: Frames) {}
+  constructor(
+    readonly sampleRate: Hz,
+    readonly hopFrames: Frames,
+  ) {}
 
   /** The hearing of a channel, made when it is first asked for. Set-up only. */
   of(channel: Channel): Hearing {
     let entry = this.#by.get(channel);
     if (!entry) {
-      entry = { hearing: new Hearing(this.sampleRate, this.hopFrames), hop: channel === 'sum' ? null : makeHop(this.hopFrames) };
+      entry = {
+        hearing: new Hearing(this.sampleRate, this.hopFrames),
+        hop: channel === 'sum' ? null : makeHop(this.hopFrames),
+      };
       this.#by.set(channel, entry);
       this.#list.push({ channel, ...entry });
     }
     return entry.hearing;
   }
   /** What an ear of this channel gets as its sound, after `process`. */
-  hopOf(channel: Channel, hop: Hop): Hop { return this.#by.get(channel)?.hop ?? hop; }
+  hopOf(channel: Channel, hop: Hop): Hop {
+    return this.#by.get(channel)?.hop ?? hop;
+  }
 
   process(hop: Hop): void {
     for (let i = 0; i < this.#list.length; i++) {
@@ -111,5 +144,7 @@ export class InputHearing {
       hearing.process(own ?? hop);
     }
   }
-  finish(hop: Hop): void { for (let i = 0; i < this.#list.length; i++) this.#list[i]!.hearing.finish(hop); }
+  finish(hop: Hop): void {
+    for (let i = 0; i < this.#list.length; i++) this.#list[i]!.hearing.finish(hop);
+  }
 }

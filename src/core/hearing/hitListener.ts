@@ -16,7 +16,12 @@ const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.7, kick: 0.7, snare:
 /** How long after a stroke's onset the hop ends in which it is usually believed. */
 const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.02, snare: 0.02, hat: 0.02 };
 /** Bands whose level is a stroke's strength. */
-const VOICE: Readonly<Record<Stroke, readonly [number, number]>> = { any: [0, BAND_COUNT - 2], kick: [0, 6], snare: [11, 20], hat: [18, 23] };
+const VOICE: Readonly<Record<Stroke, readonly [number, number]>> = {
+  any: [0, BAND_COUNT - 2],
+  kick: [0, 6],
+  snare: [11, 20],
+  hat: [18, 23],
+};
 /** A stroke this far below the loudest of its kind of late has a strength of a tenth. */
 const LOUDEST_FALL_DB_PER_S = 1.5;
 /** Nothing is believed before the sound has been heard for so long: what is already on at the start is no stroke. */
@@ -27,7 +32,11 @@ export class StrokeTrigger {
   #armed = true;
   #top = 0;
   #since: Seconds = Infinity;
-  constructor(readonly stroke: Stroke, readonly threshold: number, readonly holdOff: Seconds) {}
+  constructor(
+    readonly stroke: Stroke,
+    readonly threshold: number,
+    readonly holdOff: Seconds,
+  ) {}
 
   /** @param p - probability now @returns whether a stroke begins with this hop */
   step(p: number, dt: Seconds): boolean {
@@ -45,7 +54,8 @@ export class StrokeTrigger {
 
 /** @param sensitivity - 0 (only what is sure) to 1 (everything); ½ is even */
 export function strokeThreshold(stroke: Stroke, sensitivity: number): number {
-  const odds = Math.log(BELIEVED[stroke] / (1 - BELIEVED[stroke])) + (0.5 - Math.min(1, Math.max(0, sensitivity))) * 5;
+  const odds =
+    Math.log(BELIEVED[stroke] / (1 - BELIEVED[stroke])) + (0.5 - Math.min(1, Math.max(0, sensitivity))) * 5;
   return 1 / (1 + Math.exp(-odds));
 }
 
@@ -57,7 +67,9 @@ export function strokeThreshold(stroke: Stroke, sensitivity: number): number {
 export class HitListener {
   /** Probability of each of {@link STROKES}. */
   readonly probability = new Float32Array(STROKES.length);
-  readonly #networks: readonly Gru[] = [trained, trainedToo, trainedThird].map((w) => new Gru(w as GruWeights));
+  readonly #networks: readonly Gru[] = [trained, trainedToo, trainedThird].map(
+    (w) => new Gru(w as GruWeights),
+  );
   readonly #input = new Float32Array(BAND_COUNT * 3 + FLAT_COUNT);
   readonly #past = new Float32Array(BAND_COUNT * 4);
   readonly #loudest = new Float64Array(STROKES.length).fill(-3.5);
@@ -65,14 +77,25 @@ export class HitListener {
   #heard: Seconds = 0;
   #first = true;
 
-  constructor(sampleRate: Hz) { this.#rate = sampleRate; }
+  constructor(sampleRate: Hz) {
+    this.#rate = sampleRate;
+  }
 
   /** Takes one frame. Allocates nothing. @param frames - of its hop */
   process(frame: BandFrame, frames: number): void {
-    const x = frame.bands, n = BAND_COUNT, input = this.#input, past = this.#past;
-    if (this.#first) { for (let k = 0; k < 4; k++) past.set(x, k * n); this.#first = false; }
+    const x = frame.bands,
+      n = BAND_COUNT,
+      input = this.#input,
+      past = this.#past;
+    if (this.#first) {
+      for (let k = 0; k < 4; k++) past.set(x, k * n);
+      this.#first = false;
+    }
     for (let b = 0; b < n; b++) {
-      const one = past[b]!, two = past[n + b]!, three = past[2 * n + b]!, four = past[3 * n + b]!;
+      const one = past[b]!,
+        two = past[n + b]!,
+        three = past[2 * n + b]!,
+        four = past[3 * n + b]!;
       let base = two < three ? two : three;
       if (four < base) base = four;
       input[b] = x[b]!;
@@ -84,7 +107,8 @@ export class HitListener {
     past.set(x, 0);
     const dt = frames / this.#rate;
     this.#heard += dt;
-    const { probability } = this, count = this.#networks.length;
+    const { probability } = this,
+      count = this.#networks.length;
     probability.fill(0);
     for (let k = 0; k < count; k++) {
       const y = this.#networks[k]!.step(input);
@@ -109,4 +133,6 @@ export class HitListener {
   }
 }
 
-export function strokeLag(stroke: Stroke): Seconds { return LAG[stroke]; }
+export function strokeLag(stroke: Stroke): Seconds {
+  return LAG[stroke];
+}

@@ -4,24 +4,34 @@ import { Transform } from '../audio/transform';
 import { clamp, type Hz, type Seconds } from '../units';
 
 /** Lowest and highest pitch that is listened for. */
-export const PITCH_LOW: Hz = 38, PITCH_HIGH: Hz = 1700;
+export const PITCH_LOW: Hz = 38,
+  PITCH_HIGH: Hz = 1700;
 /** Two windows: the short one is quick and serves from 78 Hz, the long one hears two and a half waves of 40 Hz. */
-const SHORT: Seconds = 0.036, LONG: Seconds = 0.07;
+const SHORT: Seconds = 0.036,
+  LONG: Seconds = 0.07;
 const SHORT_LOWEST: Hz = 78;
 /** The first peak this near to the highest one is the period: later ones are its multiples. */
 const NEAR_BEST = 0.87;
 /** Likeness of one period to the next that counts as no pitch at all, and as a sure one. */
-const NOISE = 0.62, SURE = 0.97;
+const NOISE = 0.62,
+  SURE = 0.97;
 /** Quieter than this nothing has a pitch. */
 const GATE_POWER = 10 ** (-74 / 10);
 /** Lags beyond this share of a window have too little of it left to compare. */
 const REACH = 0.62;
 /** The sound is analysed at about this rate: enough for the harmonics that tell a period. */
 const WORK_RATE: Hz = 12000;
-const TAPER_FROM: Hz = 1400, TAPER_TO: Hz = 3000;
+const TAPER_FROM: Hz = 1400,
+  TAPER_TO: Hz = 3000;
 
 /** One window: how many frames, up to which lag, and a transform as long as both together, so that the correlation does not wrap. */
-interface Look { readonly frames: number; readonly most: number; readonly transform: Transform; readonly size: number; readonly taper: Float64Array }
+interface Look {
+  readonly frames: number;
+  readonly most: number;
+  readonly transform: Transform;
+  readonly size: number;
+  readonly taper: Float64Array;
+}
 
 /**
  * Pitch of one input by its likeness to itself (normalised square difference, McLeod & Wyvill 2005): for each lag
@@ -61,20 +71,30 @@ export class Pitch {
   }
 
   #lookOf(length: Seconds, lowest: Hz): Look {
-    const frames = Math.round(length * this.#rate), most = Math.min(Math.floor(frames * REACH), Math.ceil(this.#rate / lowest)), size = 2 ** Math.ceil(Math.log2(frames + most));
+    const frames = Math.round(length * this.#rate),
+      most = Math.min(Math.floor(frames * REACH), Math.ceil(this.#rate / lowest)),
+      size = 2 ** Math.ceil(Math.log2(frames + most));
     // Treble is let go before the comparison: with it a period that lies between two samples would look unlike itself, and twice that period better.
     const taper = Float64Array.from({ length: size }, (_, k) => {
       const hz = (Math.min(k, size - k) * this.#rate) / size;
-      return hz <= TAPER_FROM ? 1 : hz >= TAPER_TO ? 0 : 0.5 + 0.5 * Math.cos((Math.PI * (hz - TAPER_FROM)) / (TAPER_TO - TAPER_FROM));
+      return hz <= TAPER_FROM
+        ? 1
+        : hz >= TAPER_TO
+          ? 0
+          : 0.5 + 0.5 * Math.cos((Math.PI * (hz - TAPER_FROM)) / (TAPER_TO - TAPER_FROM));
     });
     return { frames, most, transform: new Transform(size), size, taper };
   }
 
   /** Takes one hop, already halved; looks anew every second hop. Allocates nothing, never throws. */
   process(octaves: Octaves, hop: Hop): void {
-    const l = octaves.leftAt(this.depth, hop), r = octaves.rightAt(this.depth, hop), frames = octaves.framesAt(this.depth, hop), n = this.#ringL.length;
+    const l = octaves.leftAt(this.depth, hop),
+      r = octaves.rightAt(this.depth, hop),
+      frames = octaves.framesAt(this.depth, hop),
+      n = this.#ringL.length;
     for (let i = 0; i < frames; i++) {
-      const a = l[i]!, b = r[i]!;
+      const a = l[i]!,
+        b = r[i]!;
       this.#ringL[this.#at] = a < 1e6 && a > -1e6 ? a : 0;
       this.#ringR[this.#at] = b < 1e6 && b > -1e6 ? b : 0;
       if (++this.#at === n) this.#at = 0;
@@ -88,7 +108,10 @@ export class Pitch {
     // A wave longer than the short window's reach looks like half a wave there, or like none.
     if (like < 0.93 || hz < 2 * SHORT_LOWEST) {
       this.#period(this.#long);
-      if (this.#found.like > like + 0.02 || (this.#found.like > 0.8 && this.#found.hz < SHORT_LOWEST)) { hz = this.#found.hz; like = this.#found.like; }
+      if (this.#found.like > like + 0.02 || (this.#found.like > 0.8 && this.#found.hz < SHORT_LOWEST)) {
+        hz = this.#found.hz;
+        like = this.#found.like;
+      }
     }
     let confidence = clamp((like - NOISE) / (SURE - NOISE), 0, 1);
     // What leaps about from look to look is no pitch.
@@ -100,15 +123,25 @@ export class Pitch {
 
   /** Finds the period in the newest stretch of sound, into `#found`. */
   #period(look: Look): void {
-    const { frames: n, most, size } = look, { memory, input } = look.transform, ring = this.#ringL.length;
+    const { frames: n, most, size } = look,
+      { memory, input } = look.transform,
+      ring = this.#ringL.length;
     const found = this.#found;
     found.hz = found.like = 0;
-    let from = (this.#at - n + ring) % ring, power = 0, meanL = 0, meanR = 0;
-    for (let i = 0, k = from; i < n; i++) { meanL += this.#ringL[k]!; meanR += this.#ringR[k]!; if (++k === ring) k = 0; }
+    let from = (this.#at - n + ring) % ring,
+      power = 0,
+      meanL = 0,
+      meanR = 0;
+    for (let i = 0, k = from; i < n; i++) {
+      meanL += this.#ringL[k]!;
+      meanR += this.#ringR[k]!;
+      if (++k === ring) k = 0;
+    }
     meanL /= n;
     meanR /= n;
     for (let i = 0; i < n; i++) {
-      const a = this.#ringL[from]! - meanL, b = this.#ringR[from]! - meanR;
+      const a = this.#ringL[from]! - meanL,
+        b = this.#ringR[from]! - meanR;
       memory[input + 2 * i] = a;
       memory[input + 2 * i + 1] = b;
       power += a * a + b * b;
@@ -118,9 +151,15 @@ export class Pitch {
     memory.fill(0, input + 2 * n, input + 2 * size);
     const bins = look.transform.run();
     // Of the two channels packed into one, the spectrum of x* times x is that of both correlations together, as its real part.
-    for (let k = 0; k < size; k++) { const re = memory[bins + 2 * k]!, im = memory[bins + 2 * k + 1]!; memory[input + 2 * k] = (re * re + im * im) * look.taper[k]!; memory[input + 2 * k + 1] = 0; }
+    for (let k = 0; k < size; k++) {
+      const re = memory[bins + 2 * k]!,
+        im = memory[bins + 2 * k + 1]!;
+      memory[input + 2 * k] = (re * re + im * im) * look.taper[k]!;
+      memory[input + 2 * k + 1] = 0;
+    }
     const out = this.#like(look, power, meanL, meanR);
-    let best = 0, crossed = false;
+    let best = 0,
+      crossed = false;
     for (let t = 2; t < most; t++) {
       if (out[t]! < 0) crossed = true;
       if (crossed && out[t]! > best && out[t]! >= out[t - 1]! && out[t]! >= out[t + 1]!) best = out[t]!;
@@ -136,16 +175,28 @@ export class Pitch {
   }
 
   /** Turns the power spectrum in the transform's input into likeness by lag. */
-  #like({ frames: n, most, transform, size }: Look, power: number, meanL: number, meanR: number): Float64Array {
+  #like(
+    { frames: n, most, transform, size }: Look,
+    power: number,
+    meanL: number,
+    meanR: number,
+  ): Float64Array {
     // The power spectrum is real and, for two real channels, its transform's real part is their summed correlation.
-    const at = transform.run(), r = transform.memory, out = this.#likeness, ring = this.#ringL.length;
+    const at = transform.run(),
+      r = transform.memory,
+      out = this.#likeness,
+      ring = this.#ringL.length;
     let m = 2 * power;
-    let head = (this.#at - n + ring) % ring, tail = (this.#at - 1 + ring) % ring;
+    let head = (this.#at - n + ring) % ring,
+      tail = (this.#at - 1 + ring) % ring;
     // What the taper took away is missing from the correlation, so it is left out of the power too.
     const kept = r[at]! / (size * power);
     out[0] = 1;
     for (let t = 1; t <= most; t++) {
-      const a = this.#ringL[head]! - meanL, b = this.#ringR[head]! - meanR, c = this.#ringL[tail]! - meanL, d = this.#ringR[tail]! - meanR;
+      const a = this.#ringL[head]! - meanL,
+        b = this.#ringR[head]! - meanR,
+        c = this.#ringL[tail]! - meanL,
+        d = this.#ringR[tail]! - meanR;
       m -= a * a + b * b + c * c + d * d;
       if (++head === ring) head = 0;
       if (--tail < 0) tail = ring - 1;
@@ -156,12 +207,21 @@ export class Pitch {
 
   /** Places a peak between lags by a parabola; then by its furthest multiple that is still in view, which is as much finer. */
   #refine(out: Float64Array, peak: number, most: number): void {
-    const at = (t: number): number => { const a = out[t - 1]!, b = out[t]!, c = out[t + 1]!, bend = a - 2 * b + c; return bend < 0 ? t + (0.5 * (a - c)) / bend : t; };
+    const at = (t: number): number => {
+      const a = out[t - 1]!,
+        b = out[t]!,
+        c = out[t + 1]!,
+        bend = a - 2 * b + c;
+      return bend < 0 ? t + (0.5 * (a - c)) / bend : t;
+    };
     let lag = at(peak);
     const like = out[peak]!;
     for (let k = 2; (k + 0.5) * lag < most - 1; k++) {
       let t = Math.round(k * lag);
-      for (let step = 0; step < 2; step++) { if (out[t + 1]! > out[t]!) t++; else if (out[t - 1]! > out[t]!) t--; }
+      for (let step = 0; step < 2; step++) {
+        if (out[t + 1]! > out[t]!) t++;
+        else if (out[t - 1]! > out[t]!) t--;
+      }
       if (out[t]! < out[t - 1]! || out[t]! < out[t + 1]! || out[t]! < 0.8 * like) break;
       lag = at(t) / k;
     }
@@ -175,10 +235,14 @@ export class Pitch {
 const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 
 /** Number of a note, 69 for A4 at 440 Hz; in between for what is out of tune. */
-export function noteOf(hz: Hz): number { return 69 + 12 * Math.log2(hz / 440); }
+export function noteOf(hz: Hz): number {
+  return 69 + 12 * Math.log2(hz / 440);
+}
 
 /** A pitch as musicians read it: "A4 +3 c". */
 export function noteName(hz: Hz): string {
-  const note = noteOf(hz), near = Math.round(note), cents = Math.round((note - near) * 100);
+  const note = noteOf(hz),
+    near = Math.round(note),
+    cents = Math.round((note - near) * 100);
   return `${NAMES[((near % 12) + 12) % 12]!}${Math.floor(near / 12) - 1}${cents ? ` ${cents > 0 ? '+' : '−'}${Math.abs(cents)} c` : ''}`;
 }

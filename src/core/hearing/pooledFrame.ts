@@ -13,7 +13,10 @@ export class PooledFrame {
   take(frame: BandFrame): boolean {
     const x = frame.bands;
     this.#half = !this.#half;
-    if (this.#half) { this.#pool.set(x); return false; }
+    if (this.#half) {
+      this.#pool.set(x);
+      return false;
+    }
     for (let b = 0; b < BAND_COUNT; b++) {
       const m = x[b]! > this.#pool[b]! ? x[b]! : this.#pool[b]!;
       const rise = this.#first ? 0 : m - this.#before[b]!;

@@ -15,8 +15,27 @@ export const UNIVERSE_SIZE = 512;
 export const UNIVERSE_MAX = 32767;
 
 const PARAMETERS: readonly ParameterDescription[] = [
-  numberParameter({ id: 'dimmer', label: 'dimmer', help: 'How bright the lamp is.', unit: '%', min: 0, max: 100, step: 1, rest: 6, reach: 100, attackMs: 4, releaseMs: 240, dark: 0 }),
-  colourParameter({ id: 'colour', label: 'colour', help: 'The colour of its light.', rest: '#f0b53c', reach: '#e8572a' }),
+  numberParameter({
+    id: 'dimmer',
+    label: 'dimmer',
+    help: 'How bright the lamp is.',
+    unit: '%',
+    min: 0,
+    max: 100,
+    step: 1,
+    rest: 6,
+    reach: 100,
+    attackMs: 4,
+    releaseMs: 240,
+    dark: 0,
+  }),
+  colourParameter({
+    id: 'colour',
+    label: 'colour',
+    help: 'The colour of its light.',
+    rest: '#f0b53c',
+    reach: '#e8572a',
+  }),
 ];
 
 export function fixtureParameters(): readonly ParameterDescription[] {
@@ -33,7 +52,15 @@ export function channelCount(mode: FixtureMode): number {
  * @param dimmer - 0 to 1
  * @param r @param g @param b - linear light, 0 to 1; sent with the sRGB curve, which lamps approximate
  */
-export function writeLamp(universe: Uint8Array, address: number, mode: FixtureMode, dimmer: number, r: number, g: number, b: number): void {
+export function writeLamp(
+  universe: Uint8Array,
+  address: number,
+  mode: FixtureMode,
+  dimmer: number,
+  r: number,
+  g: number,
+  b: number,
+): void {
   const channels: readonly ChannelUse[] = FIXTURE_MODES[mode].channels;
   const scale = channels[0] === 'dimmer' ? 1 : dimmer;
   for (let i = 0; i < channels.length; i++) {
@@ -41,10 +68,18 @@ export function writeLamp(universe: Uint8Array, address: number, mode: FixtureMo
     if (at < 0 || at >= UNIVERSE_SIZE) continue;
     let x: number;
     switch (channels[i]!) {
-      case 'dimmer': x = dimmer; break;
-      case 'red': x = encode(r) * scale; break;
-      case 'green': x = encode(g) * scale; break;
-      case 'blue': x = encode(b) * scale; break;
+      case 'dimmer':
+        x = dimmer;
+        break;
+      case 'red':
+        x = encode(r) * scale;
+        break;
+      case 'green':
+        x = encode(g) * scale;
+        break;
+      case 'blue':
+        x = encode(b) * scale;
+        break;
     }
     universe[at] = x > 0 ? (x < 1 ? Math.round(x * 255) : 255) : 0;
   }

@@ -20,7 +20,9 @@ export interface MakerTick {
   readonly at: Float64Array;
   readonly strength: Float32Array;
 }
-export interface Teller { event(time: Seconds, strength: number): void }
+export interface Teller {
+  event(time: Seconds, strength: number): void;
+}
 
 /** Chance value number n of a seed, 0 to 1: counted, so that a show that is replayed has the same ones (murmur3 finaliser). */
 export function chance(seed: number, n: number): number {
@@ -33,11 +35,19 @@ export function chance(seed: number, n: number): number {
 /** A wave at a phase of 0 to 1, itself 0 to 1; sine and triangle start low, so that they grow out of rest. */
 export function wave(shape: WaveShape, phase: number, cycle: number, seed: number): number {
   switch (shape) {
-    case 'sine': return 0.5 - 0.5 * Math.cos(2 * Math.PI * phase);
-    case 'triangle': return phase < 0.5 ? 2 * phase : 2 - 2 * phase;
-    case 'ramp': return phase;
-    case 'square': return phase < 0.5 ? 1 : 0;
-    case 'wander': { const a = chance(seed, cycle), b = chance(seed, cycle + 1); return a + (b - a) * phase * phase * (3 - 2 * phase); }
+    case 'sine':
+      return 0.5 - 0.5 * Math.cos(2 * Math.PI * phase);
+    case 'triangle':
+      return phase < 0.5 ? 2 * phase : 2 - 2 * phase;
+    case 'ramp':
+      return phase;
+    case 'square':
+      return phase < 0.5 ? 1 : 0;
+    case 'wander': {
+      const a = chance(seed, cycle),
+        b = chance(seed, cycle + 1);
+      return a + (b - a) * phase * phase * (3 - 2 * phase);
+    }
   }
 }
 
@@ -65,32 +75,60 @@ export class Maker {
   /** Takes other settings; what it has come to stays. */
   set(making: Making): void {
     this.#making = making;
-    if (making.kind === 'colours') { making.palette.slice(0, 64).forEach((c, i) => toLinear(c, this.#palette, i * 3)); this.#showColour(making); }
-    if (making.kind === 'list') this.value = making.values[Math.min(making.values.length - 1, this.state[0]!)] ?? 0;
+    if (making.kind === 'colours') {
+      making.palette.slice(0, 64).forEach((c, i) => toLinear(c, this.#palette, i * 3));
+      this.#showColour(making);
+    }
+    if (making.kind === 'list')
+      this.value = making.values[Math.min(making.values.length - 1, this.state[0]!)] ?? 0;
   }
 
   /** Puts it where it was; nothing fires by it. @param state - from `state` of an earlier one */
   restore(state: readonly number[]): void {
-    for (let i = 0; i < this.state.length; i++) { const x = state[i]; this.state[i] = x !== undefined && Number.isFinite(x) ? x : 0; }
+    for (let i = 0; i < this.state.length; i++) {
+      const x = state[i];
+      this.state[i] = x !== undefined && Number.isFinite(x) ? x : 0;
+    }
     this.set(this.#making);
-    const making = this.#making, s = this.state;
+    const making = this.#making,
+      s = this.state;
     switch (making.kind) {
-      case 'flip': case 'slider': this.value = s[0]!; break;
-      case 'glide': this.value = s[0]!; this.#fresh = false; break;
-      case 'button': s[1] = 0; this.value = making.latching ? s[0]! : 0; break;
-      case 'random': this.value = s[1]!; break;
-      case 'oneShot': s.fill(0); break;
-      case 'crossing': this.value = making.gives === 'switch' ? s[0]! : 0; break;
+      case 'flip':
+      case 'slider':
+        this.value = s[0]!;
+        break;
+      case 'glide':
+        this.value = s[0]!;
+        this.#fresh = false;
+        break;
+      case 'button':
+        s[1] = 0;
+        this.value = making.latching ? s[0]! : 0;
+        break;
+      case 'random':
+        this.value = s[1]!;
+        break;
+      case 'oneShot':
+        s.fill(0);
+        break;
+      case 'crossing':
+        this.value = making.gives === 'switch' ? s[0]! : 0;
+        break;
     }
   }
 
   /** A hand, a key, a controller or a message puts it there. @param x - 0 to 1; a button is pressed above ½ */
   touch(x: number, tick: Pick<MakerTick, 'time'>, tell: Teller): void {
-    const making = this.#making, s = this.state;
+    const making = this.#making,
+      s = this.state;
     if (!Number.isFinite(x)) return;
-    if (making.kind === 'slider') { this.value = s[0] = x < 0 ? 0 : x > 1 ? 1 : x; return; }
+    if (making.kind === 'slider') {
+      this.value = s[0] = x < 0 ? 0 : x > 1 ? 1 : x;
+      return;
+    }
     if (making.kind !== 'button') return;
-    const down = x > 0.5, was = s[1]! > 0;
+    const down = x > 0.5,
+      was = s[1]! > 0;
     s[1] = down ? 1 : 0;
     if (down && !was) {
       if (making.latching) s[0] = s[0]! > 0 ? 0 : 1;
@@ -100,42 +138,72 @@ export class Maker {
   }
 
   step(tick: MakerTick, tell: Teller): void {
-    const making = this.#making, s = this.state;
+    const making = this.#making,
+      s = this.state;
     switch (making.kind) {
       case 'oscillator': {
         const { unit, value } = making.every;
         // In beats it lies on the show's beat; in Hz it runs by itself.
-        if (unit === 'hz') { s[0]! += tick.dt * value; if (s[0]! > 1e9) s[0] = 0; }
-        const turns = (unit === 'hz' ? s[0]! : tick.clock.beat / value) + making.phase, cycle = Math.floor(turns);
+        if (unit === 'hz') {
+          s[0]! += tick.dt * value;
+          if (s[0]! > 1e9) s[0] = 0;
+        }
+        const turns = (unit === 'hz' ? s[0]! : tick.clock.beat / value) + making.phase,
+          cycle = Math.floor(turns);
         this.value = wave(making.shape, turns - cycle, cycle, this.#seed);
         return;
       }
       case 'random':
-        for (let i = 0; i < tick.events; i++) { this.value = s[1] = this.#drawn(s[0]!); s[0]!++; tell.event(tick.at[i]!, tick.strength[i]!); }
+        for (let i = 0; i < tick.events; i++) {
+          this.value = s[1] = this.#drawn(s[0]!);
+          s[0]!++;
+          tell.event(tick.at[i]!, tick.strength[i]!);
+        }
         return;
       case 'colours':
-        for (let i = 0; i < tick.events; i++) { this.#advance(making.palette.length, making.order); tell.event(tick.at[i]!, tick.strength[i]!); }
+        for (let i = 0; i < tick.events; i++) {
+          this.#advance(making.palette.length, making.order);
+          tell.event(tick.at[i]!, tick.strength[i]!);
+        }
         if (tick.events > 0) this.#showColour(making);
         return;
       case 'flip':
-        for (let i = 0; i < tick.events; i++) { this.value = s[0] = s[0]! > 0 ? 0 : 1; tell.event(tick.at[i]!, tick.strength[i]!); }
+        for (let i = 0; i < tick.events; i++) {
+          this.value = s[0] = s[0]! > 0 ? 0 : 1;
+          tell.event(tick.at[i]!, tick.strength[i]!);
+        }
         return;
       case 'list':
-        for (let i = 0; i < tick.events; i++) { this.#advance(making.values.length, making.order); tell.event(tick.at[i]!, tick.strength[i]!); }
+        for (let i = 0; i < tick.events; i++) {
+          this.#advance(making.values.length, making.order);
+          tell.event(tick.at[i]!, tick.strength[i]!);
+        }
         if (tick.events > 0) this.value = making.values[s[0]!] ?? 0;
         return;
       case 'oneShot': {
         // State: strength, age, where it started from.
         if (s[0]! > 0) s[1]! += tick.dt;
-        for (let i = 0; i < tick.events; i++) { s[2] = this.value; s[0] = tick.strength[i]!; s[1] = Math.max(0, tick.time - tick.at[i]!); tell.event(tick.at[i]!, tick.strength[i]!); }
+        for (let i = 0; i < tick.events; i++) {
+          s[2] = this.value;
+          s[0] = tick.strength[i]!;
+          s[1] = Math.max(0, tick.time - tick.at[i]!);
+          tell.event(tick.at[i]!, tick.strength[i]!);
+        }
         this.value = this.#shot(making.attackMs / 1000, making.holdMs / 1000, making.releaseMs / 1000);
         return;
       }
       case 'glide': {
         // State: where it is, where it goes, how much a second.
-        if (this.#fresh) { s[0] = s[1] = tick.level; this.#fresh = false; }
-        if (tick.level !== s[1]) { s[1] = tick.level; s[2] = making.seconds > 0 ? Math.abs(s[1] - s[0]!) / making.seconds : Infinity; }
-        const gap = s[1]! - s[0]!, most = s[2]! * tick.dt;
+        if (this.#fresh) {
+          s[0] = s[1] = tick.level;
+          this.#fresh = false;
+        }
+        if (tick.level !== s[1]) {
+          s[1] = tick.level;
+          s[2] = making.seconds > 0 ? Math.abs(s[1] - s[0]!) / making.seconds : Infinity;
+        }
+        const gap = s[1]! - s[0]!,
+          most = s[2]! * tick.dt;
         s[0] = Math.abs(gap) <= most + 1e-12 ? s[1]! : s[0]! + Math.sign(gap) * most;
         this.value = s[0]!;
         return;
@@ -144,31 +212,53 @@ export class Maker {
         const above = s[0]! > 0;
         const now = above ? tick.level > making.at - making.back : tick.level > making.at;
         // Which side it opens on is no crossing.
-        if (this.#fresh) { this.#fresh = false; s[0] = now ? 1 : 0; } else if (now !== above) {
+        if (this.#fresh) {
+          this.#fresh = false;
           s[0] = now ? 1 : 0;
-          if (making.gives === 'event' && (making.way === 'both' || (making.way === 'up') === now)) tell.event(tick.time, 1);
+        } else if (now !== above) {
+          s[0] = now ? 1 : 0;
+          if (making.gives === 'event' && (making.way === 'both' || (making.way === 'up') === now))
+            tell.event(tick.time, 1);
         }
         this.value = making.gives === 'switch' ? (making.way === 'down' ? 1 - s[0]! : s[0]!) : 0;
         return;
       }
       case 'change':
-        if (this.#fresh) { this.#fresh = false; s[0] = tick.level; } else if (Math.abs(tick.level - s[0]!) >= making.by) { tell.event(tick.time, Math.min(1, Math.abs(tick.level - s[0]!))); s[0] = tick.level; }
+        if (this.#fresh) {
+          this.#fresh = false;
+          s[0] = tick.level;
+        } else if (Math.abs(tick.level - s[0]!) >= making.by) {
+          tell.event(tick.time, Math.min(1, Math.abs(tick.level - s[0]!)));
+          s[0] = tick.level;
+        }
         return;
-      case 'clock': this.value = making.reading === 'position' ? tick.position : making.reading === 'beats' ? tick.clock.beat : tick.open; return;
+      case 'clock':
+        this.value =
+          making.reading === 'position'
+            ? tick.position
+            : making.reading === 'beats'
+              ? tick.clock.beat
+              : tick.open;
+        return;
       case 'prompter': {
         let n = 0;
         for (let i = 0; i < making.lines.length; i++) if (making.lines[i]!.at <= tick.position) n = i + 1;
-        if (this.#fresh) this.#fresh = false; else if (n !== this.value && n > 0) tell.event(tick.time, 1);
+        if (this.#fresh) this.#fresh = false;
+        else if (n !== this.value && n > 0) tell.event(tick.time, 1);
         this.value = n;
         return;
       }
-      case 'slider': case 'button': return;
+      case 'slider':
+      case 'button':
+        return;
     }
   }
 
   /** Chance value n: anywhere, or one of the choices, never the one before again. State: how many, the value, the choice. */
   #drawn(n: number): number {
-    const making = this.#making, s = this.state, x = chance(this.#seed, n);
+    const making = this.#making,
+      s = this.state,
+      x = chance(this.#seed, n);
     if (making.kind !== 'random' || making.choices === null) return x;
     const k = Math.max(2, making.choices);
     s[2] = n === 0 ? Math.floor(x * k) : (s[2]! + 1 + Math.floor(x * (k - 1))) % k;
@@ -179,8 +269,15 @@ export class Maker {
   #advance(length: number, order: (typeof LIST_ORDERS)[number]): void {
     const s = this.state;
     const n = Math.max(1, length);
-    if (order === 'any') { if (n > 1) s[0] = (s[0]! + 1 + Math.floor(chance(this.#seed, s[2]!) * (n - 1))) % n; s[2]!++; return; }
-    if (order === 'onward' || n === 1) { s[0] = (s[0]! + 1) % n; return; }
+    if (order === 'any') {
+      if (n > 1) s[0] = (s[0]! + 1 + Math.floor(chance(this.#seed, s[2]!) * (n - 1))) % n;
+      s[2]!++;
+      return;
+    }
+    if (order === 'onward' || n === 1) {
+      s[0] = (s[0]! + 1) % n;
+      return;
+    }
     if (s[1]! === 0) s[1] = 1;
     if (s[0]! + s[1]! >= n || s[0]! + s[1]! < 0) s[1] = -s[1]!;
     s[0] = Math.min(n - 1, Math.max(0, s[0]! + s[1]!));
@@ -193,7 +290,10 @@ export class Maker {
 
   /** Up in a straight line from where it was, then held, then down. */
   #shot(attack: Seconds, hold: Seconds, release: Seconds): number {
-    const s = this.state, age = s[1]!, top = s[0]!, from = Math.min(top, s[2]!);
+    const s = this.state,
+      age = s[1]!,
+      top = s[0]!,
+      from = Math.min(top, s[2]!);
     if (top <= 0) return 0;
     if (age < attack) return from + ((top - from) * age) / attack;
     if (age <= attack + hold) return top;

@@ -5,9 +5,20 @@ import { Maker, type MakerTick } from './maker';
 import { makerSignalKind, sourceOf, type Making } from './making';
 
 /** A maker of a show: gives a signal of the same id. */
-export interface MakerSource { readonly id: string; readonly name: string; readonly making: Making }
+export interface MakerSource {
+  readonly id: string;
+  readonly name: string;
+  readonly making: Making;
+}
 
-interface Run { readonly source: MakerSource; readonly maker: Maker; readonly slot: number; from: number; readonly event: boolean; readonly colour: boolean }
+interface Run {
+  readonly source: MakerSource;
+  readonly maker: Maker;
+  readonly slot: number;
+  from: number;
+  readonly event: boolean;
+  readonly colour: boolean;
+}
 
 const EVENTS = 64;
 
@@ -20,8 +31,21 @@ export class MakerBank {
   #open: Seconds = 0;
   readonly #tick: MakerTick;
 
-  constructor(readonly store: SignalStore, clock: BeatClock) {
-    this.#tick = { time: 0, dt: 0, position: 0, open: 0, clock, level: 0, events: 0, at: new Float64Array(EVENTS), strength: new Float32Array(EVENTS) };
+  constructor(
+    readonly store: SignalStore,
+    clock: BeatClock,
+  ) {
+    this.#tick = {
+      time: 0,
+      dt: 0,
+      position: 0,
+      open: 0,
+      clock,
+      level: 0,
+      events: 0,
+      at: new Float64Array(EVENTS),
+      strength: new Float32Array(EVENTS),
+    };
   }
 
   /** Takes the makers of a show in place of those before; each goes on from where it is. @param placeOf - where a signal's number stands, −1 for none */
@@ -29,15 +53,26 @@ export class MakerBank {
     const before = new Map(this.#runs);
     this.#runs.clear();
     for (const source of makers) {
-      const old = before.get(source.id), kind = makerSignalKind(source.making);
+      const old = before.get(source.id),
+        kind = makerSignalKind(source.making);
       const same = old && old.source.making.kind === source.making.kind;
       const maker = same ? old.maker : new Maker(source.id, source.making);
       if (!same && !old && this.#remembered[source.id]) maker.restore(this.#remembered[source.id]!);
       if (same && old.source.making !== source.making) maker.set(source.making);
-      this.#runs.set(source.id, { source, maker, slot: this.store.place(source.id, kind === 'colour' ? 3 : 1), from: -1, event: kind === 'event', colour: kind === 'colour' });
+      this.#runs.set(source.id, {
+        source,
+        maker,
+        slot: this.store.place(source.id, kind === 'colour' ? 3 : 1),
+        from: -1,
+        event: kind === 'event',
+        colour: kind === 'colour',
+      });
     }
     for (const [id, { slot }] of before) if (!this.#runs.has(id)) this.store.values[slot] = NaN;
-    for (const run of this.#runs.values()) { const from = sourceOf(run.source.making); run.from = from === null ? -1 : this.#runs.get(from)?.slot ?? placeOf(from); }
+    for (const run of this.#runs.values()) {
+      const from = sourceOf(run.source.making);
+      run.from = from === null ? -1 : (this.#runs.get(from)?.slot ?? placeOf(from));
+    }
     this.#order = inOrder(this.#runs);
   }
 
@@ -45,22 +80,34 @@ export class MakerBank {
     const run = this.#runs.get(id);
     return run ? { slot: run.slot, making: run.source.making } : null;
   }
-  map(signals: Record<string, number>): void { for (const [id, { slot }] of this.#runs) signals[id] = slot; }
+  map(signals: Record<string, number>): void {
+    for (const [id, { slot }] of this.#runs) signals[id] = slot;
+  }
 
   /** States for makers that are yet to come, and for those that are there. */
   remember(states: Readonly<Record<string, readonly number[]>>): void {
     this.#remembered = states;
     for (const [id, { maker }] of this.#runs) if (states[id]) maker.restore(states[id]);
   }
-  states(): Record<string, number[]> { return Object.fromEntries([...this.#runs].map(([id, { maker }]) => [id, [...maker.state]])); }
-  forget(): void { this.#runs.clear(); this.#order = []; this.#remembered = {}; this.#open = 0; }
+  states(): Record<string, number[]> {
+    return Object.fromEntries([...this.#runs].map(([id, { maker }]) => [id, [...maker.state]]));
+  }
+  forget(): void {
+    this.#runs.clear();
+    this.#order = [];
+    this.#remembered = {};
+    this.#open = 0;
+  }
 
   /** A hand, a key or a controller moved a control; it acts at the next tick. */
-  touch(id: string, value: number): void { if (this.#touched.length < 1024) this.#touched.push({ id, value }); }
+  touch(id: string, value: number): void {
+    if (this.#touched.length < 1024) this.#touched.push({ id, value });
+  }
 
   /** One tick. @param time - of its end, in show time */
   tick(time: Seconds, dt: Seconds, position: Seconds): void {
-    const { store } = this, tick = this.#tick;
+    const { store } = this,
+      tick = this.#tick;
     this.#open += dt;
     tick.time = time;
     tick.dt = dt;
@@ -68,7 +115,8 @@ export class MakerBank {
     tick.open = this.#open;
     for (let i = 0; i < this.#order.length; i++) store.strength[this.#order[i]!.slot] = 0;
     for (let i = 0; i < this.#touched.length; i++) {
-      const { id, value } = this.#touched[i]!, run = this.#runs.get(id);
+      const { id, value } = this.#touched[i]!,
+        run = this.#runs.get(id);
       if (!run) continue;
       store.current = run.slot;
       run.maker.touch(value, tick, store);
@@ -78,7 +126,9 @@ export class MakerBank {
   }
 
   #step(run: Run): void {
-    const { store } = this, tick = this.#tick, { maker, slot, from } = run;
+    const { store } = this,
+      tick = this.#tick,
+      { maker, slot, from } = run;
     tick.level = from >= 0 && store.values[from]! - store.values[from]! === 0 ? store.values[from]! : 0;
     tick.events = 0;
     if (from >= 0 && store.strength[from]! > 0) {
@@ -90,7 +140,11 @@ export class MakerBank {
     }
     store.current = slot;
     maker.step(tick, store);
-    if (run.colour) { for (let c = 0; c < 3; c++) store.values[slot + c] = maker.colour[c]!; store.traces.put(slot, store.strength[slot]!); return; }
+    if (run.colour) {
+      for (let c = 0; c < 3; c++) store.values[slot + c] = maker.colour[c]!;
+      store.traces.put(slot, store.strength[slot]!);
+      return;
+    }
     const value = run.event ? store.strength[slot]! : maker.value;
     store.values[slot] = value;
     store.traces.put(slot, value);
@@ -99,13 +153,17 @@ export class MakerBank {
 
 /** Each after what it takes from. */
 function inOrder(runs: ReadonlyMap<string, Run>): Run[] {
-  const order: Run[] = [], state = new Map<string, 'open' | 'done'>();
+  const order: Run[] = [],
+    state = new Map<string, 'open' | 'done'>();
   const visit = (id: string): void => {
     const run = runs.get(id);
     if (!run || state.get(id) === 'done') return;
     state.set(id, 'open');
     const from = sourceOf(run.source.making);
-    if (from !== null && runs.has(from)) { if (state.get(from) === 'open') run.from = -1; else visit(from); }
+    if (from !== null && runs.has(from)) {
+      if (state.get(from) === 'open') run.from = -1;
+      else visit(from);
+    }
     state.set(id, 'done');
     order.push(run);
   };

@@ -14,27 +14,60 @@ export type Source = string | null;
 /** What a maker gives, and how. Part of the show. All events carry their own time and strength. */
 export type Making =
   /** A slow wave. `every` is cycles a second, or beats to a cycle; `wander` goes smoothly from one chance value to the next. */
-  | { readonly kind: 'oscillator'; readonly shape: WaveShape; readonly every: { readonly unit: 'hz' | 'beats'; readonly value: number }; /** 0 to 1 of a cycle. */ readonly phase: number }
+  | {
+      readonly kind: 'oscillator';
+      readonly shape: WaveShape;
+      readonly every: { readonly unit: 'hz' | 'beats'; readonly value: number };
+      /** 0 to 1 of a cycle. */ readonly phase: number;
+    }
   /** A new chance value at every event: anywhere between 0 and 1, or one of so many evenly spaced. Never the same choice twice running. */
   | { readonly kind: 'random'; readonly on: Source; readonly choices: number | null }
   /** A new colour of a palette at every event. */
-  | { readonly kind: 'colours'; readonly on: Source; readonly palette: readonly string[]; readonly order: (typeof LIST_ORDERS)[number] }
+  | {
+      readonly kind: 'colours';
+      readonly on: Source;
+      readonly palette: readonly string[];
+      readonly order: (typeof LIST_ORDERS)[number];
+    }
   /** Changes between 0 and 1 at every event. */
   | { readonly kind: 'flip'; readonly on: Source }
   /** Rises, stays and falls once at every event, as high as the event is strong. */
-  | { readonly kind: 'oneShot'; readonly on: Source; readonly attackMs: Milliseconds; readonly holdMs: Milliseconds; readonly releaseMs: Milliseconds }
+  | {
+      readonly kind: 'oneShot';
+      readonly on: Source;
+      readonly attackMs: Milliseconds;
+      readonly holdMs: Milliseconds;
+      readonly releaseMs: Milliseconds;
+    }
   /** Goes to wherever another signal leaps in so many seconds, in a straight line. */
   | { readonly kind: 'glide'; readonly of: Source; readonly seconds: Seconds }
   /** One value further at every event. */
-  | { readonly kind: 'list'; readonly on: Source; readonly values: readonly number[]; readonly order: (typeof LIST_ORDERS)[number] }
+  | {
+      readonly kind: 'list';
+      readonly on: Source;
+      readonly values: readonly number[];
+      readonly order: (typeof LIST_ORDERS)[number];
+    }
   /** An event, or 0 and 1, when a level goes past a value; it must come back by `back` before it can do so again. */
-  | { readonly kind: 'crossing'; readonly of: Source; readonly at: number; readonly back: number; readonly way: (typeof WAYS)[number]; readonly gives: 'event' | 'switch' }
+  | {
+      readonly kind: 'crossing';
+      readonly of: Source;
+      readonly at: number;
+      readonly back: number;
+      readonly way: (typeof WAYS)[number];
+      readonly gives: 'event' | 'switch';
+    }
   /** An event whenever a signal has changed by so much since the last. */
   | { readonly kind: 'change'; readonly of: Source; readonly by: number }
   /** A slider that is moved by hand, by a controller or by a message over the network. */
   | { readonly kind: 'slider'; readonly touch: Touch | null }
   /** A button: an event when it is pressed, and 1 while it is (or, latching, from one press to the next). */
-  | { readonly kind: 'button'; readonly latching: boolean; readonly key: string | null; readonly touch: Touch | null }
+  | {
+      readonly kind: 'button';
+      readonly latching: boolean;
+      readonly key: string | null;
+      readonly touch: Touch | null;
+    }
   /** Seconds of the show's position or since it was opened, or beats. */
   | { readonly kind: 'clock'; readonly reading: (typeof CLOCK_READINGS)[number] }
   /** Short texts, each at its second of the show's position; an event at each, and the number of the present one. */
@@ -43,23 +76,47 @@ export type MakingKind = Making['kind'];
 
 /** What of the outside world moves a hand control. */
 export type Touch =
-  | { readonly by: 'midi'; /** Where it was touched; any of that kind answers when it is not there. */ readonly device: string; readonly message: (typeof TOUCH_MESSAGES)[number]; /** 1–16 */ readonly channel: number; /** Controller or note, 0–127. */ readonly number: number }
-  | { readonly by: 'osc'; readonly address: string; /** Numbers that become 0 and 1. */ readonly low: number; readonly high: number };
+  | {
+      readonly by: 'midi';
+      /** Where it was touched; any of that kind answers when it is not there. */ readonly device: string;
+      readonly message: (typeof TOUCH_MESSAGES)[number];
+      /** 1–16 */ readonly channel: number;
+      /** Controller or note, 0–127. */ readonly number: number;
+    }
+  | {
+      readonly by: 'osc';
+      readonly address: string;
+      /** Numbers that become 0 and 1. */ readonly low: number;
+      readonly high: number;
+    };
 
 export type MakerSignalKind = 'level' | 'event' | 'colour';
 
 export function makerSignalKind(making: Making): MakerSignalKind {
   switch (making.kind) {
-    case 'crossing': return making.gives === 'event' ? 'event' : 'level';
-    case 'change': return 'event';
-    case 'colours': return 'colour';
-    default: return 'level';
+    case 'crossing':
+      return making.gives === 'event' ? 'event' : 'level';
+    case 'change':
+      return 'event';
+    case 'colours':
+      return 'colour';
+    default:
+      return 'level';
   }
 }
 
 /** Whether others may take its events, though it also is a level. */
 export function givesEvents(making: Making): boolean {
-  return makerSignalKind(making) === 'event' || making.kind === 'button' || making.kind === 'flip' || making.kind === 'oneShot' || making.kind === 'list' || making.kind === 'prompter' || making.kind === 'random' || making.kind === 'colours';
+  return (
+    makerSignalKind(making) === 'event' ||
+    making.kind === 'button' ||
+    making.kind === 'flip' ||
+    making.kind === 'oneShot' ||
+    making.kind === 'list' ||
+    making.kind === 'prompter' ||
+    making.kind === 'random' ||
+    making.kind === 'colours'
+  );
 }
 
 /** What it takes events or a level from, if it takes any. */
@@ -70,20 +127,38 @@ export function sourceOf(making: Making): Source {
 /** What it reads at its highest. */
 export function makerUsual(making: Making): number {
   switch (making.kind) {
-    case 'list': return Math.max(1e-3, ...making.values.map(Math.abs));
-    case 'clock': return making.reading === 'beats' ? 16 : 60;
-    case 'prompter': return Math.max(1, making.lines.length);
-    default: return 1;
+    case 'list':
+      return Math.max(1e-3, ...making.values.map(Math.abs));
+    case 'clock':
+      return making.reading === 'beats' ? 16 : 60;
+    case 'prompter':
+      return Math.max(1, making.lines.length);
+    default:
+      return 1;
   }
 }
 
 /** Whether its number lies between 0 and 1 by its nature. */
 export function isShare(making: Making): boolean {
-  return making.kind !== 'list' && making.kind !== 'clock' && making.kind !== 'prompter' && making.kind !== 'glide';
+  return (
+    making.kind !== 'list' && making.kind !== 'clock' && making.kind !== 'prompter' && making.kind !== 'glide'
+  );
 }
 
 export const MAKING_LABELS: Readonly<Record<MakingKind, string>> = {
-  oscillator: 'Oscillator', random: 'Random', colours: 'Colours', flip: 'Flip', oneShot: 'One-shot', glide: 'Glide', list: 'List', crossing: 'Crossing', change: 'Change', slider: 'Slider', button: 'Button', clock: 'Clock', prompter: 'Timed text',
+  oscillator: 'Oscillator',
+  random: 'Random',
+  colours: 'Colours',
+  flip: 'Flip',
+  oneShot: 'One-shot',
+  glide: 'Glide',
+  list: 'List',
+  crossing: 'Crossing',
+  change: 'Change',
+  slider: 'Slider',
+  button: 'Button',
+  clock: 'Clock',
+  prompter: 'Timed text',
 };
 /** What it does, for the person who chooses. */
 export const MAKING_HELP: Readonly<Record<MakingKind, string>> = {
@@ -104,19 +179,38 @@ export const MAKING_HELP: Readonly<Record<MakingKind, string>> = {
 
 export function newMaking(kind: MakingKind, source: Source): Making {
   switch (kind) {
-    case 'oscillator': return { kind, shape: 'sine', every: { unit: 'beats', value: 4 }, phase: 0 };
-    case 'random': return { kind, on: source, choices: null };
-    case 'colours': return { kind, on: source, palette: ['#e2452b', '#f2b632', '#2f7f86', '#efe4cd'], order: 'any' };
-    case 'flip': return { kind, on: source };
-    case 'oneShot': return { kind, on: source, attackMs: 40, holdMs: 120, releaseMs: 500 };
-    case 'glide': return { kind, of: source, seconds: 2 };
-    case 'list': return { kind, on: source, values: [0, 0.25, 0.5, 1], order: 'onward' };
-    case 'crossing': return { kind, of: source, at: 0.1, back: 0.02, way: 'up', gives: 'event' };
-    case 'change': return { kind, of: source, by: 0.05 };
-    case 'slider': return { kind, touch: null };
-    case 'button': return { kind, latching: false, key: null, touch: null };
-    case 'clock': return { kind, reading: 'position' };
-    case 'prompter': return { kind, lines: [{ at: 0, text: 'Look up' }, { at: 10, text: 'Wave to the far bank' }] };
+    case 'oscillator':
+      return { kind, shape: 'sine', every: { unit: 'beats', value: 4 }, phase: 0 };
+    case 'random':
+      return { kind, on: source, choices: null };
+    case 'colours':
+      return { kind, on: source, palette: ['#e2452b', '#f2b632', '#2f7f86', '#efe4cd'], order: 'any' };
+    case 'flip':
+      return { kind, on: source };
+    case 'oneShot':
+      return { kind, on: source, attackMs: 40, holdMs: 120, releaseMs: 500 };
+    case 'glide':
+      return { kind, of: source, seconds: 2 };
+    case 'list':
+      return { kind, on: source, values: [0, 0.25, 0.5, 1], order: 'onward' };
+    case 'crossing':
+      return { kind, of: source, at: 0.1, back: 0.02, way: 'up', gives: 'event' };
+    case 'change':
+      return { kind, of: source, by: 0.05 };
+    case 'slider':
+      return { kind, touch: null };
+    case 'button':
+      return { kind, latching: false, key: null, touch: null };
+    case 'clock':
+      return { kind, reading: 'position' };
+    case 'prompter':
+      return {
+        kind,
+        lines: [
+          { at: 0, text: 'Look up' },
+          { at: 10, text: 'Wave to the far bank' },
+        ],
+      };
   }
 }
 
@@ -124,10 +218,14 @@ export function newMaking(kind: MakingKind, source: Source): Making {
  * The way by which a maker would come to feed itself if it took its source from `from`: ids from the maker back to itself, or
  * null when it would not.
  */
-export function loopThrough(makers: readonly { readonly id: string; readonly making: Making }[], maker: string, from: string): readonly string[] | null {
+export function loopThrough(
+  makers: readonly { readonly id: string; readonly making: Making }[],
+  maker: string,
+  from: string,
+): readonly string[] | null {
   const byId = new Map(makers.map((m) => [m.id, m.making]));
   const path = [maker];
-  for (let at: string | null = from; at !== null; ) {
+  for (let at: string | null = from; at !== null;) {
     path.push(at);
     if (at === maker) return path;
     const making = byId.get(at);

@@ -2,7 +2,12 @@ import type { Seconds } from '../units';
 import type { NoteState } from './noteState';
 
 /** A tune's notes in flat arrays, as they travel between threads. */
-export interface FlatTune { readonly times: Float64Array; /** track, channel, key, velocity of each */ readonly notes: Uint8Array; readonly seconds: Seconds; readonly loop: boolean }
+export interface FlatTune {
+  readonly times: Float64Array;
+  /** track, channel, key, velocity of each */ readonly notes: Uint8Array;
+  readonly seconds: Seconds;
+  readonly loop: boolean;
+}
 
 /** Plays a tune by the show's position, hop by hop. After a leap or a pause nothing hangs. */
 export class NotePlayer {
@@ -17,9 +22,16 @@ export class NotePlayer {
    */
   play(from: Seconds, length: Seconds, playing: boolean, time: Seconds, into: NoteState): void {
     const { seconds, loop } = this.tune;
-    if (!playing) { if (this.#expected === this.#expected) into.silence(); this.#expected = NaN; return; }
+    if (!playing) {
+      if (this.#expected === this.#expected) into.silence();
+      this.#expected = NaN;
+      return;
+    }
     const place = loop && seconds > 0 ? from % seconds : from;
-    if (!(Math.abs(place - this.#expected) < 1e-3)) { if (this.#expected === this.#expected) into.silence(); this.#seek(place); }
+    if (!(Math.abs(place - this.#expected) < 1e-3)) {
+      if (this.#expected === this.#expected) into.silence();
+      this.#seek(place);
+    }
     this.#run(Math.min(place + length, loop ? seconds : Infinity), time - place, into);
     const over = place + length - seconds;
     if (loop && over >= 0) {
@@ -32,8 +44,13 @@ export class NotePlayer {
 
   #seek(place: Seconds): void {
     const { times } = this.tune;
-    let low = 0, high = times.length;
-    while (low < high) { const middle = (low + high) >> 1; if (times[middle]! < place) low = middle + 1; else high = middle; }
+    let low = 0,
+      high = times.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (times[middle]! < place) low = middle + 1;
+      else high = middle;
+    }
     this.#at = low;
   }
 

@@ -1,7 +1,13 @@
 import type { Seconds } from '../units';
 
 /** One note or its end, as a MIDI file or a keyboard gives it. */
-export interface NoteEvent { readonly time: Seconds; /** From 0; a keyboard's is 0. */ readonly track: number; /** 0–15 */ readonly channel: number; readonly key: number; /** 0 ends the note; else 1–127 */ readonly velocity: number }
+export interface NoteEvent {
+  readonly time: Seconds;
+  /** From 0; a keyboard's is 0. */ readonly track: number;
+  /** 0–15 */ readonly channel: number;
+  readonly key: number;
+  /** 0 ends the note; else 1–127 */ readonly velocity: number;
+}
 
 export const CHANNELS = 16;
 /** Tracks that are told apart; those beyond count as the last. */
@@ -21,17 +27,26 @@ export class NoteState {
   readonly #on = new Uint8Array(LANES * 128);
 
   /** Forgets what began in the last hop. */
-  begin(): void { this.begun = 0; }
+  begin(): void {
+    this.begun = 0;
+  }
 
   /** Takes a note or its end. @param track - from 0 @param channel - 0–15 @param key - 0–127 @param velocity - 0–127; 0 ends it */
   take(track: number, channel: number, key: number, velocity: number, time: Seconds): void {
-    const lane = (track < TRACKS ? track : TRACKS - 1) * CHANNELS + channel, at = lane * 128 + key;
+    const lane = (track < TRACKS ? track : TRACKS - 1) * CHANNELS + channel,
+      at = lane * 128 + key;
     if (velocity <= 0) {
-      if (this.#on[at]) { this.#on[at] = 0; this.held[lane]!--; }
+      if (this.#on[at]) {
+        this.#on[at] = 0;
+        this.held[lane]!--;
+      }
       return;
     }
     // A key struck again while it is down is one key that sounds.
-    if (!this.#on[at]) { this.#on[at] = 1; this.held[lane]!++; }
+    if (!this.#on[at]) {
+      this.#on[at] = 1;
+      this.held[lane]!++;
+    }
     if (this.begun >= this.begunTime.length) return;
     this.begunLane[this.begun] = lane;
     this.begunKey[this.begun] = key;

@@ -9,46 +9,105 @@ import { NotePlayer, type FlatTune } from './notePlayer';
 import { NoteState } from './noteState';
 
 describe('a standard MIDI file', () => {
-  const file = (): Uint8Array => Uint8Array.from(writeMidi({
-    header: { format: 1, numTracks: 2, ticksPerBeat: 480 },
-    tracks: [
-      [{ deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: 500000 }, { deltaTime: 960, meta: true, type: 'setTempo', microsecondsPerBeat: 1000000 }, { deltaTime: 0, meta: true, type: 'endOfTrack' }],
-      [{ deltaTime: 0, meta: true, type: 'trackName', text: 'Bell' }, { deltaTime: 480, channel: 2, type: 'noteOn', noteNumber: 74, velocity: 100 }, { deltaTime: 480, channel: 2, type: 'noteOff', noteNumber: 74, velocity: 0 }, { deltaTime: 480, channel: 2, type: 'noteOn', noteNumber: 67, velocity: 64 }, { deltaTime: 240, channel: 2, type: 'noteOn', noteNumber: 67, velocity: 0 }, { deltaTime: 0, meta: true, type: 'endOfTrack' }],
-    ],
-  }));
+  const file = (): Uint8Array =>
+    Uint8Array.from(
+      writeMidi({
+        header: { format: 1, numTracks: 2, ticksPerBeat: 480 },
+        tracks: [
+          [
+            { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: 500000 },
+            { deltaTime: 960, meta: true, type: 'setTempo', microsecondsPerBeat: 1000000 },
+            { deltaTime: 0, meta: true, type: 'endOfTrack' },
+          ],
+          [
+            { deltaTime: 0, meta: true, type: 'trackName', text: 'Bell' },
+            { deltaTime: 480, channel: 2, type: 'noteOn', noteNumber: 74, velocity: 100 },
+            { deltaTime: 480, channel: 2, type: 'noteOff', noteNumber: 74, velocity: 0 },
+            { deltaTime: 480, channel: 2, type: 'noteOn', noteNumber: 67, velocity: 64 },
+            { deltaTime: 240, channel: 2, type: 'noteOn', noteNumber: 67, velocity: 0 },
+            { deltaTime: 0, meta: true, type: 'endOfTrack' },
+          ],
+        ],
+      }),
+    );
   it('gives its notes in seconds, tempo changes of another track included', () => {
     const tune = readMidiFile(file());
     // Two beats at 0.5 s, then a second a beat.
-    expect(tune.notes).toEqual([[0.5, 74, 100], [1, 74, 0], [2, 67, 64], [2.5, 67, 0]].map(([time, key, velocity]) => ({ time, track: 1, channel: 2, key, velocity })));
-    expect(tune).toMatchObject({ seconds: 2.5, bpm: 120, lanes: [{ track: 2, channel: 3, name: 'Bell', count: 2 }] });
+    expect(tune.notes).toEqual(
+      [
+        [0.5, 74, 100],
+        [1, 74, 0],
+        [2, 67, 64],
+        [2.5, 67, 0],
+      ].map(([time, key, velocity]) => ({ time, track: 1, channel: 2, key, velocity })),
+    );
+    expect(tune).toMatchObject({
+      seconds: 2.5,
+      bpm: 120,
+      lanes: [{ track: 2, channel: 3, name: 'Bell', count: 2 }],
+    });
   });
-  it.each([['empty', new Uint8Array()], ['foreign', Uint8Array.from([1, 2, 3, 4, 5, 6, 7, 8])], ['cut short', file().subarray(0, 40)]])('that is %s is refused in words', (_, bytes) => {
+  it.each([
+    ['empty', new Uint8Array()],
+    ['foreign', Uint8Array.from([1, 2, 3, 4, 5, 6, 7, 8])],
+    ['cut short', file().subarray(0, 40)],
+  ])('that is %s is refused in words', (_, bytes) => {
     expect(() => readMidiFile(bytes)).toThrow(MidiFileError);
   });
   it('without notes is refused', () => {
-    const silent = Uint8Array.from(writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: 96 }, tracks: [[{ deltaTime: 0, meta: true, type: 'endOfTrack' }]] }));
+    const silent = Uint8Array.from(
+      writeMidi({
+        header: { format: 0, numTracks: 1, ticksPerBeat: 96 },
+        tracks: [[{ deltaTime: 0, meta: true, type: 'endOfTrack' }]],
+      }),
+    );
     expect(() => readMidiFile(silent)).toThrow('no notes');
   });
 });
 
-const tune: FlatTune = { times: Float64Array.of(0, 0.25, 0.5, 0.9), notes: Uint8Array.of(0, 0, 60, 100, 0, 0, 60, 0, 0, 1, 64, 50, 0, 0, 72, 127), seconds: 1, loop: true };
+const tune: FlatTune = {
+  times: Float64Array.of(0, 0.25, 0.5, 0.9),
+  notes: Uint8Array.of(0, 0, 60, 100, 0, 0, 60, 0, 0, 1, 64, 50, 0, 0, 72, 127),
+  seconds: 1,
+  loop: true,
+};
 /** Plays hops from a position on, and lists what began. */
-function play(player: NotePlayer, state: NoteState, from: number, hops: number, playing = true): [number, number, number][] {
-  const out: [number, number, number][] = [], hop = HOP / SAMPLE_RATE;
+function play(
+  player: NotePlayer,
+  state: NoteState,
+  from: number,
+  hops: number,
+  playing = true,
+): [number, number, number][] {
+  const out: [number, number, number][] = [],
+    hop = HOP / SAMPLE_RATE;
   for (let k = 0; k < hops; k++) {
     state.begin();
     player.play(from + k * hop, hop, playing, 100 + k * hop, state);
-    for (let i = 0; i < state.begun; i++) out.push([state.begunLane[i]!, +(state.begunTime[i]! - 100).toFixed(4), +(state.begunVelocity[i]! * 127).toFixed(0)]);
+    for (let i = 0; i < state.begun; i++)
+      out.push([
+        state.begunLane[i]!,
+        +(state.begunTime[i]! - 100).toFixed(4),
+        +(state.begunVelocity[i]! * 127).toFixed(0),
+      ]);
   }
   return out;
 }
 
 describe('a tune that plays', () => {
   it('begins each note once, at its own time, lap after lap', () => {
-    expect(play(new NotePlayer(tune), new NoteState(), 0, Math.round((2 * SAMPLE_RATE) / HOP))).toEqual([[0, 0, 100], [1, 0.5, 50], [0, 0.9, 127], [0, 1, 100], [1, 1.5, 50], [0, 1.9, 127]]);
+    expect(play(new NotePlayer(tune), new NoteState(), 0, Math.round((2 * SAMPLE_RATE) / HOP))).toEqual([
+      [0, 0, 100],
+      [1, 0.5, 50],
+      [0, 0.9, 127],
+      [0, 1, 100],
+      [1, 1.5, 50],
+      [0, 1.9, 127],
+    ]);
   });
   it('leaves nothing hanging after a leap or a pause, and goes on where it is', () => {
-    const player = new NotePlayer(tune), state = new NoteState();
+    const player = new NotePlayer(tune),
+      state = new NoteState();
     play(player, state, 0, 3);
     expect(state.held[0]).toBe(1);
     expect(play(player, state, 0.45, 12)).toEqual([[1, 0.05, 50]]);
@@ -60,16 +119,44 @@ describe('a tune that plays', () => {
 
 describe('notes as signals', () => {
   it('each note an event with its velocity; pitch and velocity stand; and how many sound', () => {
-    const notes = new NoteState(), hearing = new Hearing(SAMPLE_RATE, HOP), hop = makeHop(HOP);
-    const ear = (reading: 'on' | 'velocity' | 'pitch' | 'held', channels: number[] = [], tracks: number[] = []) => makeEarRunner({ kind: 'notes', channels, tracks, reading }, { hearing, notes });
-    const on = ear('on'), pitch = ear('pitch'), held = ear('held'), second = ear('on', [2]), third = ear('pitch', [], [4]), events: [number, number][] = [];
-    const tick = (): void => { for (const e of [on, pitch, held, second, third]) e.process(hop, { event: (t, s) => { if (e !== second) events.push([t, +s.toFixed(3)]); } }); };
-    notes.begin(); notes.take(0, 0, 60, 127, 1.5); notes.take(3, 0, 64, 64, 1.501); tick();
-    expect(events).toEqual([[1.5, 1], [1.501, 0.504]]);
+    const notes = new NoteState(),
+      hearing = new Hearing(SAMPLE_RATE, HOP),
+      hop = makeHop(HOP);
+    const ear = (
+      reading: 'on' | 'velocity' | 'pitch' | 'held',
+      channels: number[] = [],
+      tracks: number[] = [],
+    ) => makeEarRunner({ kind: 'notes', channels, tracks, reading }, { hearing, notes });
+    const on = ear('on'),
+      pitch = ear('pitch'),
+      held = ear('held'),
+      second = ear('on', [2]),
+      third = ear('pitch', [], [4]),
+      events: [number, number][] = [];
+    const tick = (): void => {
+      for (const e of [on, pitch, held, second, third])
+        e.process(hop, {
+          event: (t, s) => {
+            if (e !== second) events.push([t, +s.toFixed(3)]);
+          },
+        });
+    };
+    notes.begin();
+    notes.take(0, 0, 60, 127, 1.5);
+    notes.take(3, 0, 64, 64, 1.501);
+    tick();
+    expect(events).toEqual([
+      [1.5, 1],
+      [1.501, 0.504],
+    ]);
     expect([pitch.value, held.value, second.value, third.value]).toEqual([64, 2, 0, 64]);
-    notes.begin(); notes.take(0, 0, 60, 0, 2); notes.take(0, 1, 50, 127, 2); tick();
+    notes.begin();
+    notes.take(0, 0, 60, 0, 2);
+    notes.take(0, 1, 50, 127, 2);
+    tick();
     expect([on.value, pitch.value, held.value, second.value]).toEqual([1, 50, 2, 1]);
-    notes.begin(); tick();
+    notes.begin();
+    tick();
     expect([on.value, second.value, pitch.value, third.value]).toEqual([0, 0, 50, 64]);
   });
 });

@@ -10,7 +10,10 @@ export function toLinear(hex: string, out: Float32Array | Float64Array | number[
 
 /** @param r @param g @param b - linear light; clamped to 0–1 */
 export function toHex(r: number, g: number, b: number): string {
-  const byte = (x: number): string => Math.round(encode(Math.min(1, Math.max(0, x))) * 255).toString(16).padStart(2, '0');
+  const byte = (x: number): string =>
+    Math.round(encode(Math.min(1, Math.max(0, x))) * 255)
+      .toString(16)
+      .padStart(2, '0');
   return `#${byte(r)}${byte(g)}${byte(b)}`;
 }
 

@@ -49,12 +49,18 @@ export function parameterSize(d: ParameterDescription): 1 | 3 {
   return d.kind === 'colour' ? 3 : 1;
 }
 
-type NumberInput = Pick<NumberParameter, 'id' | 'label' | 'help' | 'unit' | 'min' | 'max' | 'rest' | 'reach'> & Partial<NumberParameter>;
+type NumberInput = Pick<
+  NumberParameter,
+  'id' | 'label' | 'help' | 'unit' | 'min' | 'max' | 'rest' | 'reach'
+> &
+  Partial<NumberParameter>;
 
 export function numberParameter(d: NumberInput): NumberParameter {
   return { kind: 'number', step: (d.max - d.min) / 100, attackMs: 8, releaseMs: 140, ...d };
 }
-export function colourParameter(d: Pick<ColourParameter, 'id' | 'label' | 'help' | 'rest' | 'reach'> & Partial<ColourParameter>): ColourParameter {
+export function colourParameter(
+  d: Pick<ColourParameter, 'id' | 'label' | 'help' | 'rest' | 'reach'> & Partial<ColourParameter>,
+): ColourParameter {
   return { kind: 'colour', attackMs: 20, releaseMs: 250, ...d };
 }
 
@@ -67,6 +73,9 @@ export function acceptsValue(d: ParameterDescription, value: unknown): value is 
 /** A number as people read it: as many digits as the step asks for. */
 export function formatNumber(value: number, d: Pick<NumberParameter, 'step' | 'unit'>): string {
   const digits = Math.max(0, Math.min(3, -Math.floor(Math.log10(d.step) + 1e-9)));
-  const text = value.toFixed(digits).replace(/^-(0(\.0*)?)$/, '$1').replace('-', '−');
+  const text = value
+    .toFixed(digits)
+    .replace(/^-(0(\.0*)?)$/, '$1')
+    .replace('-', '−');
   return d.unit === '°' ? `${text}°` : d.unit ? `${text} ${d.unit}` : text;
 }

@@ -1,7 +1,16 @@
 import { describe, expect, it } from '@jest/globals';
 import { ferryShow } from '../ferry/show';
 import type { Hop } from '../audio/hop';
-import { addEar, addRoute, changeShaping, muteRoute, newRoute, removeEar, removeRoutes, setRest } from '../show/commands';
+import {
+  addEar,
+  addRoute,
+  changeShaping,
+  muteRoute,
+  newRoute,
+  removeEar,
+  removeRoutes,
+  setRest,
+} from '../show/commands';
 import { apply, newHistory, type Command } from '../show/history';
 import { signalsOfEar } from '../show/signals';
 import { findParameter } from '../show/things';
@@ -15,29 +24,53 @@ import { newInput } from '../show/inputs';
 import { Conductor, inputSignal, routeSignal, tempoSignal, type HopSource } from './conductor';
 import { TRACE_COLUMNS, Traces } from './traces';
 
-const media = { stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' }, badge: 'a', tune: 'a' };
+const media = {
+  stems: { lowDrum: 'a', snareDrum: 'a', shaker: 'a', bell: 'a', voice: 'a' },
+  badge: 'a',
+  tune: 'a',
+};
 const ferry = ferryShow(media);
 /** A source that gives one sound to every input. */
 class Sound implements HopSource {
   frame = 0;
-  constructor(readonly x: (frame: number) => number, readonly there = true) {}
+  constructor(
+    readonly x: (frame: number) => number,
+    readonly there = true,
+  ) {}
   fill(_: string, hop: Hop): boolean {
     for (let i = 0; i < HOP; i++) hop.left[i] = hop.right[i] = this.x(this.frame + i);
     hop.mono = true;
     return this.there;
   }
 }
-const sine = (hz: number, amplitude: number) => (i: number): number => amplitude * Math.sin((2 * Math.PI * hz * i) / SAMPLE_RATE);
+const sine =
+  (hz: number, amplitude: number) =>
+  (i: number): number =>
+    amplitude * Math.sin((2 * Math.PI * hz * i) / SAMPLE_RATE);
 /** Runs ticks from `from`; every tick's sound is that of its own time. */
 function run(c: Conductor, sound: Sound, from: number, ticks: number, each?: (k: number) => void): void {
-  for (let k = from; k < from + ticks; k++) { sound.frame = k * HOP; c.tick(k, sound); each?.(k); }
+  for (let k = from; k < from + ticks; k++) {
+    sound.frame = k * HOP;
+    c.tick(k, sound);
+    each?.(k);
+  }
 }
 const edit = (show: Show, command: Command): Show => apply(newHistory(show), 'x', command).show;
 
 describe('Conductor', () => {
   it('takes a sound all the way to a parameter: rest + shaped × (reach − rest)', () => {
     const c = new Conductor();
-    c.setShow(edit(ferry, changeShaping('route-1', { fit: { mode: 'hand', low: 0, high: 0.5 * Math.SQRT1_2 }, smooth: undefined, clamp: undefined, amount: 0.5 })));
+    c.setShow(
+      edit(
+        ferry,
+        changeShaping('route-1', {
+          fit: { mode: 'hand', low: 0, high: 0.5 * Math.SQRT1_2 },
+          smooth: undefined,
+          clamp: undefined,
+          amount: 0.5,
+        }),
+      ),
+    );
     run(c, new Sound(sine(75, 0.25)), 0, 200);
     expect(c.valueOf('ferry/height')).toBeCloseTo(0.5 * 0.5 * 20, 1); // half the fit's top, half the amount, reach 20 px
   });
@@ -45,8 +78,19 @@ describe('Conductor', () => {
   it('adds several routes on one parameter, and keeps within its limits', () => {
     const c = new Conductor();
     const target = { thing: 'ferry', parameter: 'height' };
-    const more = newRoute('more', signalsOfEar(ferry.ears[1]!)[0]!, target, findParameter(ferry, target)!.parameter, { low: 0, high: 0.01 });
-    c.setShow(edit(ferry, addRoute({ ...more, reach: 360, shaping: { fit: { mode: 'hand', low: 0, high: 0.01 }, amount: 2 } })));
+    const more = newRoute(
+      'more',
+      signalsOfEar(ferry.ears[1]!)[0]!,
+      target,
+      findParameter(ferry, target)!.parameter,
+      { low: 0, high: 0.01 },
+    );
+    c.setShow(
+      edit(
+        ferry,
+        addRoute({ ...more, reach: 360, shaping: { fit: { mode: 'hand', low: 0, high: 0.01 }, amount: 2 } }),
+      ),
+    );
     run(c, new Sound(sine(75, 0.5)), 0, 200);
     expect(c.valueOf('ferry/height')).toBe(360);
     expect(c.signalOf(routeSignal('more'))).toBeGreaterThan(1);
@@ -78,7 +122,12 @@ describe('Conductor', () => {
     run(c, loud, 0, 200);
     c.dark = true;
     run(c, loud, 200, 1);
-    expect([c.darkness, c.valueOf('rail-left/dimmer'), c.valueOf('frame/swell'), c.valueOf('frame/badge')]).toEqual([1, 0, 0, 1]);
+    expect([
+      c.darkness,
+      c.valueOf('rail-left/dimmer'),
+      c.valueOf('frame/swell'),
+      c.valueOf('frame/badge'),
+    ]).toEqual([1, 0, 0, 1]);
     expect(c.valueOf('ferry/height')).toBeGreaterThan(1); // the picture is dark as a whole, not its figures
     c.dark = false;
     run(c, loud, 201, 94); // half a second
@@ -87,13 +136,14 @@ describe('Conductor', () => {
     expect(c.darkness).toBe(0);
   });
 
-  it('holds everything under freeze, the picture\'s time too; dark wins over freeze', () => {
+  it("holds everything under freeze, the picture's time too; dark wins over freeze", () => {
     const c = new Conductor();
     c.setShow(ferry);
     run(c, new Sound(sine(75, 0.5)), 0, 200);
     c.freeze = true;
     run(c, new Sound(sine(75, 0.5)), 200, 1);
-    const held = [...c.parameters], time = c.pictureTime;
+    const held = [...c.parameters],
+      time = c.pictureTime;
     run(c, new Sound(() => 0), 201, 300);
     expect([...c.parameters]).toEqual(held);
     expect(c.pictureTime).toBe(time);
@@ -103,7 +153,8 @@ describe('Conductor', () => {
   });
 
   it('lets an edit of one route leave the live state of all others as it is, bit for bit', () => {
-    const alone = new Conductor(), edited = new Conductor();
+    const alone = new Conductor(),
+      edited = new Conductor();
     const random = seeded(9);
     const others = ferry.routes.filter((r) => r.id !== 'route-1').map((r) => r.id);
     let show = ferry;
@@ -112,11 +163,25 @@ describe('Conductor', () => {
     const sound = new Sound((i) => sine(75, 0.4)(i) * (0.5 + 0.5 * Math.sin(i / 9000)) + sine(1800, 0.1)(i));
     for (let k = 0; k < 600; k++) {
       if (k % 7 === 3) {
-        const commands: Command[] = [changeShaping('route-1', { amount: random() * 2 }), muteRoute('route-1', random() < 0.5), addEar({ id: `e${k}`, name: 'x', input: 'deck', channel: 'sum', listening: bandOf(100 + k, 900 + k) }), setRest({ thing: 'sky', parameter: 'ink' }, '#112233')];
+        const commands: Command[] = [
+          changeShaping('route-1', { amount: random() * 2 }),
+          muteRoute('route-1', random() < 0.5),
+          addEar({
+            id: `e${k}`,
+            name: 'x',
+            input: 'deck',
+            channel: 'sum',
+            listening: bandOf(100 + k, 900 + k),
+          }),
+          setRest({ thing: 'sky', parameter: 'ink' }, '#112233'),
+        ];
         show = edit(show, commands[k % commands.length]!);
         edited.setShow(show);
       }
-      for (const c of [alone, edited]) { sound.frame = k * HOP; c.tick(k, sound); }
+      for (const c of [alone, edited]) {
+        sound.frame = k * HOP;
+        c.tick(k, sound);
+      }
     }
     for (const id of others) expect(edited.stateOf(id)).toEqual(alone.stateOf(id));
     expect(edited.valueOf('river/swell')).toBe(alone.valueOf('river/swell'));
@@ -138,9 +203,20 @@ describe('Conductor', () => {
     c.setShow(ferry);
     const epoch = c.epoch;
     run(c, new Sound(sine(75, 0.5)), 0, 200);
-    const state = c.stateOf('route-1'), trace = new Float32Array(20);
+    const state = c.stateOf('route-1'),
+      trace = new Float32Array(20);
     let grown = ferry;
-    for (let i = 0; i < 300; i++) grown = edit(grown, addEar({ id: `more-${i}`, name: 'x', input: 'deck', channel: 'sum', listening: { kind: 'level', reading: 'peak' } }));
+    for (let i = 0; i < 300; i++)
+      grown = edit(
+        grown,
+        addEar({
+          id: `more-${i}`,
+          name: 'x',
+          input: 'deck',
+          channel: 'sum',
+          listening: { kind: 'level', reading: 'peak' },
+        }),
+      );
     c.setShow(grown);
     expect(c.epoch).toBeGreaterThan(epoch);
     expect(c.stateOf('route-1')).toEqual(state);
@@ -155,7 +231,18 @@ describe('Conductor', () => {
     const c = new Conductor();
     c.setShow(ferry);
     const at = c.map().signals['low-hit'];
-    c.setShow(edit(edit(ferry, removeEar('low-hit')), addEar({ id: 'new', name: 'n', input: 'deck', channel: 'sum', listening: { kind: 'level', reading: 'rms' } })));
+    c.setShow(
+      edit(
+        edit(ferry, removeEar('low-hit')),
+        addEar({
+          id: 'new',
+          name: 'n',
+          input: 'deck',
+          channel: 'sum',
+          listening: { kind: 'level', reading: 'rms' },
+        }),
+      ),
+    );
     expect(c.map().signals.new).not.toBe(at);
     expect(c.signals[at!]).toBeNaN();
   });
@@ -169,9 +256,11 @@ describe('Conductor', () => {
     expect(c.signalOf(inputSignal('deck', 'health'))).toBe(0);
   });
 
-  it('adds up the way of a drift, whatever the reader\'s pace, and stops it under freeze', () => {
+  it("adds up the way of a drift, whatever the reader's pace, and stops it under freeze", () => {
     const c = new Conductor();
-    c.setShow(edit(edit(ferry, removeRoutes(['route-5'])), setRest({ thing: 'river', parameter: 'drift' }, 100)));
+    c.setShow(
+      edit(edit(ferry, removeRoutes(['route-5'])), setRest({ thing: 'river', parameter: 'drift' }, 100)),
+    );
     run(c, new Sound(() => 0), 0, 375); // two seconds
     expect(c.parameters[c.map().parameters['river/drift:sum']!]).toBeCloseTo(200, 1);
     c.freeze = true;
@@ -181,58 +270,152 @@ describe('Conductor', () => {
 });
 
 describe('inputs of every kind', () => {
-  const ear = (id: string, input: string, listening: Ear['listening'], channel: Ear['channel'] = 'sum'): Ear => ({ id, name: id, input, channel, listening });
+  const ear = (
+    id: string,
+    input: string,
+    listening: Ear['listening'],
+    channel: Ear['channel'] = 'sum',
+  ): Ear => ({ id, name: id, input, channel, listening });
   const rms: Ear['listening'] = { kind: 'level', reading: 'rms' };
   /** A show of given inputs and ears, each input with its own sound. */
   class Sounds implements HopSource {
     frame = 0;
     position = 0;
     playing = true;
-    constructor(readonly x: Record<string, (frame: number) => readonly [number, number]>, readonly tune: NotePlayer | null = null) {}
+    constructor(
+      readonly x: Record<string, (frame: number) => readonly [number, number]>,
+      readonly tune: NotePlayer | null = null,
+    ) {}
     fill(id: string, hop: Hop): boolean {
       const f = this.x[id];
       if (!f) return false;
-      for (let i = 0; i < HOP; i++) { const [l, r] = f(this.frame + i); hop.left[i] = l; hop.right[i] = r; }
+      for (let i = 0; i < HOP; i++) {
+        const [l, r] = f(this.frame + i);
+        hop.left[i] = l;
+        hop.right[i] = r;
+      }
       hop.mono = false;
       return true;
     }
-    notes(_: string, into: NoteState): void { this.tune?.play(this.frame / SAMPLE_RATE, HOP / SAMPLE_RATE, this.playing, this.frame / SAMPLE_RATE, into); }
+    notes(_: string, into: NoteState): void {
+      this.tune?.play(
+        this.frame / SAMPLE_RATE,
+        HOP / SAMPLE_RATE,
+        this.playing,
+        this.frame / SAMPLE_RATE,
+        into,
+      );
+    }
   }
-  const show = (inputs: Show['inputs'], ears: readonly Ear[], more: Partial<Show> = {}): Show => ({ ...ferry, inputs, ears, routes: [], ...more });
-  const device = (id: string, more: object = {}): Show['inputs'][number] => ({ ...newInput(id, id, false), kind: 'device', deviceId: '', deviceName: '', ...more });
-  const go = (c: Conductor, sounds: Sounds, ticks: number, from = 0): void => { for (let k = from; k < from + ticks; k++) { sounds.frame = k * HOP; sounds.position = ((k + 1) * HOP) / SAMPLE_RATE; c.tick(k, sounds); } };
-  const both = (f: (i: number) => number) => (i: number): readonly [number, number] => [f(i), f(i)];
+  const show = (inputs: Show['inputs'], ears: readonly Ear[], more: Partial<Show> = {}): Show => ({
+    ...ferry,
+    inputs,
+    ears,
+    routes: [],
+    ...more,
+  });
+  const device = (id: string, more: object = {}): Show['inputs'][number] => ({
+    ...newInput(id, id, false),
+    kind: 'device',
+    deviceId: '',
+    deviceName: '',
+    ...more,
+  });
+  const go = (c: Conductor, sounds: Sounds, ticks: number, from = 0): void => {
+    for (let k = from; k < from + ticks; k++) {
+      sounds.frame = k * HOP;
+      sounds.position = ((k + 1) * HOP) / SAMPLE_RATE;
+      c.tick(k, sounds);
+    }
+  };
+  const both =
+    (f: (i: number) => number) =>
+    (i: number): readonly [number, number] => [f(i), f(i)];
 
   it('a mix sums its parts with their gains and channels, wherever it stands in the list; a mix of itself is silent', () => {
     const c = new Conductor();
     const part = (input: string, gainDb = 0, channel: Ear['channel'] = 'sum') => ({ input, gainDb, channel });
-    c.setShow(show([
-      { ...newInput('mix', 'mix', false), kind: 'mix', parts: [part('a', -6.0206), part('b', 0, 'left')] }, device('a'), device('b'),
-      { ...newInput('loop', 'loop', false), kind: 'mix', parts: [part('loop'), part('mix')] },
-    ], [ear('m', 'mix', rms), ear('l', 'loop', rms)]));
+    c.setShow(
+      show(
+        [
+          {
+            ...newInput('mix', 'mix', false),
+            kind: 'mix',
+            parts: [part('a', -6.0206), part('b', 0, 'left')],
+          },
+          device('a'),
+          device('b'),
+          { ...newInput('loop', 'loop', false), kind: 'mix', parts: [part('loop'), part('mix')] },
+        ],
+        [ear('m', 'mix', rms), ear('l', 'loop', rms)],
+      ),
+    );
     go(c, new Sounds({ a: both(() => 0.4), b: (_) => [0.1, 0.9] }), 10);
     expect(c.signalOf('m')).toBeCloseTo(0.3, 5);
     expect(c.signalOf('l')).toBeCloseTo(0.3, 5);
   });
   it('each ear hears its own channel', () => {
     const c = new Conductor();
-    c.setShow(show([device('a')], (['sum', 'left', 'right', 'mid', 'side'] as const).map((channel) => ear(channel, 'a', rms, channel))));
+    c.setShow(
+      show(
+        [device('a')],
+        (['sum', 'left', 'right', 'mid', 'side'] as const).map((channel) => ear(channel, 'a', rms, channel)),
+      ),
+    );
     go(c, new Sounds({ a: () => [0.6, -0.2] }), 10);
-    expect(['left', 'right', 'mid', 'side'].map((id) => +c.signalOf(id).toFixed(4))).toEqual([0.6, 0.2, 0.2, 0.4]);
+    expect(['left', 'right', 'mid', 'side'].map((id) => +c.signalOf(id).toFixed(4))).toEqual([
+      0.6, 0.2, 0.2, 0.4,
+    ]);
     expect(c.signalOf('sum')).toBeCloseTo(Math.sqrt((0.36 + 0.04) / 2), 4);
   });
   it('a delay makes the analysis later by just so much', () => {
-    const c = new Conductor(), onset = HOP * 20;
-    c.setShow(show([device('now'), device('later', { delayMs: 100 })], [ear('n', 'now', rms), ear('l', 'later', rms)]));
-    const first: Record<string, number> = {}, sounds = new Sounds({ now: both((i) => (i >= onset ? 0.5 : 0)), later: both((i) => (i >= onset ? 0.5 : 0)) });
-    for (let k = 0; k < 60; k++) { go(c, sounds, 1, k); for (const id of ['n', 'l']) if (c.signalOf(id) > 0 && first[id] === undefined) first[id] = k; }
+    const c = new Conductor(),
+      onset = HOP * 20;
+    c.setShow(
+      show(
+        [device('now'), device('later', { delayMs: 100 })],
+        [ear('n', 'now', rms), ear('l', 'later', rms)],
+      ),
+    );
+    const first: Record<string, number> = {},
+      sounds = new Sounds({
+        now: both((i) => (i >= onset ? 0.5 : 0)),
+        later: both((i) => (i >= onset ? 0.5 : 0)),
+      });
+    for (let k = 0; k < 60; k++) {
+      go(c, sounds, 1, k);
+      for (const id of ['n', 'l']) if (c.signalOf(id) > 0 && first[id] === undefined) first[id] = k;
+    }
     expect((first.l! - first.n!) * HOP).toBe(Math.floor(4800 / HOP) * HOP);
   });
   it('a set of bands gives a row, and members that can be routed and kept through growth', () => {
     const c = new Conductor(24, 64, undefined, 8);
-    const bands = ear('bands', 'a', { kind: 'bands', set: 'octaves', crossovers: [], weighting: { kind: 'flat' }, gainsDb: [] });
-    const target = { thing: 'ferry', parameter: 'height' }, route = newRoute('r', signalsOfEar(bands).find((s) => s.id === 'bands/5')!, target, findParameter(ferry, target)!.parameter, null);
-    c.setShow(show([device('a')], [bands], { routes: [{ ...route, reach: 100, shaping: { fit: { mode: 'hand', low: 0, high: 0.5 * Math.SQRT1_2 }, amount: 1 } }] }));
+    const bands = ear('bands', 'a', {
+      kind: 'bands',
+      set: 'octaves',
+      crossovers: [],
+      weighting: { kind: 'flat' },
+      gainsDb: [],
+    });
+    const target = { thing: 'ferry', parameter: 'height' },
+      route = newRoute(
+        'r',
+        signalsOfEar(bands).find((s) => s.id === 'bands/5')!,
+        target,
+        findParameter(ferry, target)!.parameter,
+        null,
+      );
+    c.setShow(
+      show([device('a')], [bands], {
+        routes: [
+          {
+            ...route,
+            reach: 100,
+            shaping: { fit: { mode: 'hand', low: 0, high: 0.5 * Math.SQRT1_2 }, amount: 1 },
+          },
+        ],
+      }),
+    );
     go(c, new Sounds({ a: both(sine(1000, 0.5)) }), 100);
     const [at, points] = c.map().vectors.bands!;
     expect(points).toBe(10);
@@ -241,15 +424,44 @@ describe('inputs of every kind', () => {
     expect(c.valueOf('ferry/height')).toBeCloseTo(100, -1);
   });
   it('notes of a tune move what follows them, once each', () => {
-    const c = new Conductor(), tune: FlatTune = { times: Float64Array.of(0.1, 0.3), notes: Uint8Array.of(0, 0, 60, 127, 0, 0, 62, 64), seconds: 10, loop: true };
-    c.setShow(show([{ ...newInput('t', 't', false), kind: 'notes', from: { kind: 'midi', deviceId: '', deviceName: '' } }], [ear('on', 't', { kind: 'notes', channels: [], tracks: [], reading: 'on' }), ear('pitch', 't', { kind: 'notes', channels: [], tracks: [], reading: 'pitch' })]));
+    const c = new Conductor(),
+      tune: FlatTune = {
+        times: Float64Array.of(0.1, 0.3),
+        notes: Uint8Array.of(0, 0, 60, 127, 0, 0, 62, 64),
+        seconds: 10,
+        loop: true,
+      };
+    c.setShow(
+      show(
+        [
+          {
+            ...newInput('t', 't', false),
+            kind: 'notes',
+            from: { kind: 'midi', deviceId: '', deviceName: '' },
+          },
+        ],
+        [
+          ear('on', 't', { kind: 'notes', channels: [], tracks: [], reading: 'on' }),
+          ear('pitch', 't', { kind: 'notes', channels: [], tracks: [], reading: 'pitch' }),
+        ],
+      ),
+    );
     go(c, new Sounds({}, new NotePlayer(tune)), 188);
     expect(c.countOf('on')).toBe(2);
     expect(c.signalOf('pitch')).toBe(62);
   });
-  it('the tempo is told to all: beats are events, and lie on the show\'s position where they are known', () => {
+  it("the tempo is told to all: beats are events, and lie on the show's position where they are known", () => {
     const c = new Conductor();
-    c.setShow(show([device('a')], [ear('beat', 'a', { kind: 'beat', reading: 'beat', multiple: 2 }), ear('bar', 'a', { kind: 'beat', reading: 'bar', multiple: 1 })], { tempo: { source: 'known', bpm: 120, beatsPerBar: 4, anchor: 0.01, input: null, multiple: 1 } }));
+    c.setShow(
+      show(
+        [device('a')],
+        [
+          ear('beat', 'a', { kind: 'beat', reading: 'beat', multiple: 2 }),
+          ear('bar', 'a', { kind: 'beat', reading: 'bar', multiple: 1 }),
+        ],
+        { tempo: { source: 'known', bpm: 120, beatsPerBar: 4, anchor: 0.01, input: null, multiple: 1 } },
+      ),
+    );
     go(c, new Sounds({ a: both(() => 0) }), Math.round((4.2 * SAMPLE_RATE) / HOP));
     expect(c.countOf('beat')).toBe(17); // the first falls at the anchor
     expect(c.countOf('bar')).toBe(3);
@@ -261,7 +473,10 @@ describe('inputs of every kind', () => {
     c.setShow(before);
     go(c, new Sounds({ a: both(sine(1000, 0.5)) }), 700);
     expect(c.signalOf('l')).toBeGreaterThan(0.2);
-    c.setShow({ ...before, inputs: [{ ...newInput('a', 'a', false), kind: 'tone', wave: 'sine', hz: 440, db: -18 }] });
+    c.setShow({
+      ...before,
+      inputs: [{ ...newInput('a', 'a', false), kind: 'tone', wave: 'sine', hz: 440, db: -18 }],
+    });
     go(c, new Sounds({ a: both(() => 0) }), 20, 700);
     expect(c.signalOf('l')).toBeLessThan(1e-4);
   });
@@ -271,13 +486,16 @@ describe('Traces', () => {
   it('keeps the greatest number of each column, and knows what it does not know', () => {
     const t = Traces.make(2);
     t.advance(10);
-    t.put(0, 1); t.put(0, 3); t.put(0, 2);
+    t.put(0, 1);
+    t.put(0, 3);
+    t.put(0, 2);
     t.advance(13);
     t.put(0, 5);
     const out = new Float32Array(5);
     expect(t.read(0, out)).toBe(13);
     expect([...out]).toEqual([NaN, 3, NaN, NaN, 5]);
-    t.fill(0, 11, 9); t.fill(0, 10, 9);
+    t.fill(0, 11, 9);
+    t.fill(0, 10, 9);
     t.read(0, out);
     expect([...out]).toEqual([NaN, 3, 9, NaN, 5]); // the past is filled in only where nothing was known
   });

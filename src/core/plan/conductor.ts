@@ -39,7 +39,11 @@ export class Conductor {
   readonly #parameters: ParameterStore;
   readonly #routes: RouteBoard;
   /** What is tried unseen, beside what is sent: the same signals through other routes. */
-  #unseen: { readonly parameters: ParameterStore; readonly routes: RouteBoard; readonly rows: Float32Array } | null = null;
+  #unseen: {
+    readonly parameters: ParameterStore;
+    readonly routes: RouteBoard;
+    readonly rows: Float32Array;
+  } | null = null;
   #epoch = 0;
   #version = 0;
   #drafts: readonly Ear[] = [];
@@ -50,7 +54,12 @@ export class Conductor {
    * @param signalCapacity @param parameterCapacity - places to start with; more are made under a new epoch
    * @param makeTraces - where the history is kept, for callers who share it between threads
    */
-  constructor(signalCapacity = 256, parameterCapacity = 1024, makeTraces: (rows: number) => Traces = Traces.make, vectorCapacity = 1024) {
+  constructor(
+    signalCapacity = 256,
+    parameterCapacity = 1024,
+    makeTraces: (rows: number) => Traces = Traces.make,
+    vectorCapacity = 1024,
+  ) {
     this.store = new SignalStore(signalCapacity, vectorCapacity, makeTraces);
     this.inputs = new InputBank(this.store);
     this.makers = new MakerBank(this.store, this.inputs.clock);
@@ -59,32 +68,72 @@ export class Conductor {
   }
 
   /** The shaping of all routes; of its numbers only `taps` is for others. */
-  get bank(): RouteBank { return (this.#unseen ?? { routes: this.#routes }).routes.bank; }
+  get bank(): RouteBank {
+    return (this.#unseen ?? { routes: this.#routes }).routes.bank;
+  }
   /** Parameters as the control window shows them while something is tried unseen; null when nothing is. */
-  get preview(): Float32Array | null { return this.#unseen?.parameters.values ?? null; }
+  get preview(): Float32Array | null {
+    return this.#unseen?.parameters.values ?? null;
+  }
   /** Rows of values as the control window shows them meanwhile, at the same places as in `vectors`; what listens has no numbers there. */
-  get previewVectors(): Float32Array | null { return this.#unseen?.rows ?? null; }
+  get previewVectors(): Float32Array | null {
+    return this.#unseen?.rows ?? null;
+  }
   /** Events that came to parameters in this tick; only its `arrival…` fields are for others. */
-  get arrivals(): ParameterStore { return this.#parameters; }
-  get signals(): Float32Array { return this.store.values; }
-  get counts(): Uint32Array { return this.store.counts; }
-  get vectors(): Float32Array { return this.store.vectors; }
-  get traces(): Traces { return this.store.traces; }
-  get parameters(): Float32Array { return this.#parameters.values; }
-  get signalCapacity(): number { return this.store.capacity; }
-  get parameterCapacity(): number { return this.#parameters.capacity; }
-  get vectorCapacity(): number { return this.store.vectorCapacity; }
-  get epoch(): number { return this.#epoch; }
-  get version(): number { return this.#version; }
-  get pictureTime(): Seconds { return this.#parameters.pictureTime; }
-  get darkness(): number { return this.#parameters.darkness; }
-  get held(): number { return this.#parameters.held; }
-  set dark(on: boolean) { this.#parameters.dark = on; }
-  set freeze(on: boolean) { this.#parameters.freeze = on; }
+  get arrivals(): ParameterStore {
+    return this.#parameters;
+  }
+  get signals(): Float32Array {
+    return this.store.values;
+  }
+  get counts(): Uint32Array {
+    return this.store.counts;
+  }
+  get vectors(): Float32Array {
+    return this.store.vectors;
+  }
+  get traces(): Traces {
+    return this.store.traces;
+  }
+  get parameters(): Float32Array {
+    return this.#parameters.values;
+  }
+  get signalCapacity(): number {
+    return this.store.capacity;
+  }
+  get parameterCapacity(): number {
+    return this.#parameters.capacity;
+  }
+  get vectorCapacity(): number {
+    return this.store.vectorCapacity;
+  }
+  get epoch(): number {
+    return this.#epoch;
+  }
+  get version(): number {
+    return this.#version;
+  }
+  get pictureTime(): Seconds {
+    return this.#parameters.pictureTime;
+  }
+  get darkness(): number {
+    return this.#parameters.darkness;
+  }
+  get held(): number {
+    return this.#parameters.held;
+  }
+  set dark(on: boolean) {
+    this.#parameters.dark = on;
+  }
+  set freeze(on: boolean) {
+    this.#parameters.freeze = on;
+  }
 
   /** The map of places as it stands. Allocates: for messages, not for ticks. */
   map(): PlanMap {
-    const signals: Record<string, number> = {}, vectors: Record<string, readonly [number, number]> = {}, parameters: Record<string, number> = {};
+    const signals: Record<string, number> = {},
+      vectors: Record<string, readonly [number, number]> = {},
+      parameters: Record<string, number> = {};
     this.inputs.map(signals, vectors);
     this.makers.map(signals);
     this.#routes.map(signals);
@@ -120,32 +169,55 @@ export class Conductor {
   }
 
   /** What it has learned and holds now. */
-  remembered(): Pick<Memory, 'fits' | 'makers' | 'hands'> { return { fits: this.#routes.fits(), makers: this.makers.states(), hands: this.#parameters.hands() }; }
+  remembered(): Pick<Memory, 'fits' | 'makers' | 'hands'> {
+    return { fits: this.#routes.fits(), makers: this.makers.states(), hands: this.#parameters.hands() };
+  }
 
   /** Takes a parameter over by hand, or (null) gives it back with a fade. */
-  hand(key: string, value: readonly number[] | null): void { this.#parameters.setHand(key, value); this.#unseen?.parameters.setHand(key, value); }
+  hand(key: string, value: readonly number[] | null): void {
+    this.#parameters.setHand(key, value);
+    this.#unseen?.parameters.setHand(key, value);
+  }
   /** Gives back everything that is held by hand. */
-  giveBack(): void { for (const key of Object.keys(this.#parameters.hands())) this.hand(key, null); }
+  giveBack(): void {
+    for (const key of Object.keys(this.#parameters.hands())) this.hand(key, null);
+  }
 
   /** Keeps the numbers of one route at each of its steps, in `bank.taps`. */
-  tap(route: string | null): void { this.#tapped = route; this.#routes.tap(route); this.#unseen?.routes.tap(route); }
+  tap(route: string | null): void {
+    this.#tapped = route;
+    this.#routes.tap(route);
+    this.#unseen?.routes.tap(route);
+  }
 
   /**
    * Takes a show in place of the one before. What did not change keeps its live state.
    * @param drafts - ears that are tried and not (yet) part of the show
    */
   setShow(show: Show, drafts: readonly Ear[] = this.#drafts): void {
-    const before = this.#show, find = (signal: string): SignalAt | null => this.#find(signal);
-    const settled = before !== null && drafts === this.#drafts && (Object.keys(show) as (keyof Show)[]).every((k) => k === 'routes' || k === 'name' || show[k] === before[k]);
+    const before = this.#show,
+      find = (signal: string): SignalAt | null => this.#find(signal);
+    const settled =
+      before !== null &&
+      drafts === this.#drafts &&
+      (Object.keys(show) as (keyof Show)[]).every(
+        (k) => k === 'routes' || k === 'name' || show[k] === before[k],
+      );
     this.#drafts = drafts;
     this.#show = show;
     this.#version++;
     // A setting of a few routes, by far the commonest edit: nothing else is gone through.
     if (settled && this.#unseen === null && this.#routes.patch(show.routes, find)) return;
-    const ears = [...show.ears, ...drafts], names = signalNames(show, ears);
+    const ears = [...show.ears, ...drafts],
+      names = signalNames(show, ears);
     const points = new Map(ears.map((e) => [e.id, pointsOfEar(e)]));
     const covered = coveredParameters(show, takesRows(show), (signal) => points.get(signal) ?? 0);
-    const vectors = [...ears.map((e): VectorPlace => [vectorName(e, pointsOfEar(e)), pointsOfEar(e)]).filter(([, n]) => n > 0), ...coveredPlaces(covered)];
+    const vectors = [
+      ...ears
+        .map((e): VectorPlace => [vectorName(e, pointsOfEar(e)), pointsOfEar(e)])
+        .filter(([, n]) => n > 0),
+      ...coveredPlaces(covered),
+    ];
     if (!this.store.hasRoom(names, vectors, this.#routes.missing(show)) || !this.#parameters.hasRoom(show)) {
       this.store.renew([...names, ...show.routes.map((r) => [routeSignal(r.id), 1] as const)], vectors);
       this.#parameters.renew(show);
@@ -155,38 +227,74 @@ export class Conductor {
       this.#epoch++;
     }
     this.inputs.set(show, drafts);
-    this.makers.set(show.makers, (signal) => { const at = this.#ear(signal); return at && !at.row ? at.slot : -1; });
+    this.makers.set(show.makers, (signal) => {
+      const at = this.#ear(signal);
+      return at && !at.row ? at.slot : -1;
+    });
     this.#parameters.set(show);
     this.#routes.set({ ...show, routes: show.routes.filter((r) => !r.unseen) }, find, covered);
     this.#setUnseen(show, find, covered);
   }
 
-  #setUnseen(show: Show, find: (signal: string) => SignalAt | null, covered: ReadonlyMap<string, number>): void {
+  #setUnseen(
+    show: Show,
+    find: (signal: string) => SignalAt | null,
+    covered: ReadonlyMap<string, number>,
+  ): void {
     const replaced = new Set(show.routes.flatMap((r) => (r.unseen?.of ? [r.unseen.of] : [])));
-    if (!show.routes.some((r) => r.unseen)) { this.#unseen = null; this.#routes.tap(this.#tapped); return; }
+    if (!show.routes.some((r) => r.unseen)) {
+      this.#unseen = null;
+      this.#routes.tap(this.#tapped);
+      return;
+    }
     if (!this.#unseen) {
-      const parameters = new ParameterStore(this.#parameters.capacity, this.#parameters), rows = new Float32Array(this.store.vectorCapacity), routes = new RouteBoard(this.store, parameters, rows);
+      const parameters = new ParameterStore(this.#parameters.capacity, this.#parameters),
+        rows = new Float32Array(this.store.vectorCapacity),
+        routes = new RouteBoard(this.store, parameters, rows);
       routes.remember(this.#routes.fits());
       this.#unseen = { parameters, routes, rows };
     }
     this.#unseen.parameters.set(show);
-    this.#unseen.routes.set({ ...show, routes: show.routes.filter((r) => !replaced.has(r.id)) }, find, covered);
+    this.#unseen.routes.set(
+      { ...show, routes: show.routes.filter((r) => !replaced.has(r.id)) },
+      find,
+      covered,
+    );
     this.#unseen.routes.tap(this.#tapped);
   }
 
   /** Where a signal stands; null for one that is not there. */
   #find(signal: string): SignalAt | null {
-    if (signal.startsWith('route:')) { const slot = this.store.find(signal); return slot === undefined ? null : { slot, usual: 1, colour: false }; }
+    if (signal.startsWith('route:')) {
+      const slot = this.store.find(signal);
+      return slot === undefined ? null : { slot, usual: 1, colour: false };
+    }
     const maker = this.makers.find(signal);
-    return maker ? { slot: maker.slot, usual: makerUsual(maker.making), colour: makerSignalKind(maker.making) === 'colour' } : this.#ear(signal);
+    return maker
+      ? {
+          slot: maker.slot,
+          usual: makerUsual(maker.making),
+          colour: makerSignalKind(maker.making) === 'colour',
+        }
+      : this.#ear(signal);
   }
   #ear(signal: string): SignalAt | null {
     const [id = '', member] = signal.split('/');
     const ear = this.inputs.ears.get(id);
     if (!ear) return null;
     const usual = usualHigh(ear.source.listening);
-    if (member === undefined && ear.vectorAt >= 0) return { slot: ear.hearing ? ear.slot : -1, usual, colour: false, row: { at: ear.vectorAt, points: ear.runner.vector!.length } };
-    return { slot: ear.hearing ? (member === undefined ? ear.slot : ear.members[Number(member)] ?? -1) : -1, usual, colour: false };
+    if (member === undefined && ear.vectorAt >= 0)
+      return {
+        slot: ear.hearing ? ear.slot : -1,
+        usual,
+        colour: false,
+        row: { at: ear.vectorAt, points: ear.runner.vector!.length },
+      };
+    return {
+      slot: ear.hearing ? (member === undefined ? ear.slot : (ear.members[Number(member)] ?? -1)) : -1,
+      usual,
+      colour: false,
+    };
   }
 
   /**
@@ -218,20 +326,33 @@ export class Conductor {
   }
 
   /** A parameter's row of values, for tests and reports; empty when none is laid over it. */
-  rowOf(key: string): Float32Array { const place = this.map().vectors[key]; return place ? this.vectors.slice(place[0], place[0] + place[1]) : new Float32Array(0); }
+  rowOf(key: string): Float32Array {
+    const place = this.map().vectors[key];
+    return place ? this.vectors.slice(place[0], place[0] + place[1]) : new Float32Array(0);
+  }
   /** The present value of a parameter, for tests and reports; NaN when there is none. */
   valueOf(key: string, component = 0): number {
     const run = this.#parameters.runs.get(key);
     return run ? this.parameters[run.at + component]! : NaN;
   }
-  signalOf(id: string): number { return this.signals[this.store.find(id) ?? -1] ?? NaN; }
-  countOf(id: string): number { return this.counts[this.store.find(id) ?? -1] ?? 0; }
+  signalOf(id: string): number {
+    return this.signals[this.store.find(id) ?? -1] ?? NaN;
+  }
+  countOf(id: string): number {
+    return this.counts[this.store.find(id) ?? -1] ?? 0;
+  }
   /** Live state of one route's shaping, for tests of what an edit leaves alone. */
-  stateOf(route: string): readonly number[] | null { return this.#routes.stateOf(route); }
+  stateOf(route: string): readonly number[] | null {
+    return this.#routes.stateOf(route);
+  }
 }
 
 /** Which parameters take rows, by key. */
 function takesRows(show: Show): (key: string) => boolean {
-  const keys = new Set(thingsOf(show).flatMap((t) => t.parameters.filter((p) => p.kind === 'number' && p.takesRow).map((p) => `${t.id}/${p.id}`)));
+  const keys = new Set(
+    thingsOf(show).flatMap((t) =>
+      t.parameters.filter((p) => p.kind === 'number' && p.takesRow).map((p) => `${t.id}/${p.id}`),
+    ),
+  );
   return (key) => keys.has(key);
 }

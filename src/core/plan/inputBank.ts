@@ -11,7 +11,16 @@ import { NoteState } from '../notes/noteState';
 import { inInputOrder } from '../show/inputs';
 import type { Ear, Input, Show, Tempo } from '../show/types';
 import { dbToGain, HOP, SAMPLE_RATE, type Seconds } from '../units';
-import { INPUT_SIGNALS, inputSignal, memberSignal, membersOfEar, pointsOfEar, TEMPO_SIGNALS, tempoSignal, vectorName } from './names';
+import {
+  INPUT_SIGNALS,
+  inputSignal,
+  memberSignal,
+  membersOfEar,
+  pointsOfEar,
+  TEMPO_SIGNALS,
+  tempoSignal,
+  vectorName,
+} from './names';
 import type { SignalStore } from './signalStore';
 
 /** Gives each input's sound. */
@@ -28,7 +37,11 @@ export interface HopSource {
   readonly playing?: boolean;
 }
 
-interface MixedPart { readonly input: InputRun; readonly gain: number; readonly part: Extract<Input, { kind: 'mix' }>['parts'][number] }
+interface MixedPart {
+  readonly input: InputRun;
+  readonly gain: number;
+  readonly part: Extract<Input, { kind: 'mix' }>['parts'][number];
+}
 interface InputRun {
   readonly source: Input;
   readonly gain: number;
@@ -64,7 +77,13 @@ export class InputBank {
   /** The field of this input is computed, into `readField`, while it is not null. */
   watched: string | null = null;
   #inputs: InputRun[] = [];
-  #tempoAt: Readonly<Record<(typeof TEMPO_SIGNALS)[number], number>> = { bpm: -1, confidence: -1, bar: -1, perBar: -1, mark: -1 };
+  #tempoAt: Readonly<Record<(typeof TEMPO_SIGNALS)[number], number>> = {
+    bpm: -1,
+    confidence: -1,
+    bar: -1,
+    perBar: -1,
+    mark: -1,
+  };
   #tempo: Tempo | null = null;
   #tempoInput: InputRun | null = null;
   #spectrum: { readonly input: string; readonly spectrum: Spectrum } | null = null;
@@ -84,17 +103,25 @@ export class InputBank {
 
   /** After the store's places were given anew: ears find theirs again; an input that is no longer wanted is let go. */
   moved(): void {
-    for (const ear of this.ears.values()) { ear.slot = this.store.find(ear.source.id) ?? -1; ear.vectorAt = -1; }
-    this.#inputs = this.#inputs.filter((i) => this.store.find(inputSignal(i.source.id, 'peak')) !== undefined);
+    for (const ear of this.ears.values()) {
+      ear.slot = this.store.find(ear.source.id) ?? -1;
+      ear.vectorAt = -1;
+    }
+    this.#inputs = this.#inputs.filter(
+      (i) => this.store.find(inputSignal(i.source.id, 'peak')) !== undefined,
+    );
   }
 
   /** Adds the places of everything here. Allocates: for messages, not for ticks. */
   map(signals: Record<string, number>, vectors: Record<string, readonly [at: number, points: number]>): void {
-    for (const { source, at } of this.#inputs) for (const what of INPUT_SIGNALS) signals[inputSignal(source.id, what)] = at[what];
+    for (const { source, at } of this.#inputs)
+      for (const what of INPUT_SIGNALS) signals[inputSignal(source.id, what)] = at[what];
     for (const what of TEMPO_SIGNALS) signals[tempoSignal(what)] = this.#tempoAt[what];
     for (const [id, ear] of this.ears) {
       signals[id] = ear.slot;
-      ear.members.forEach((at, k) => { signals[memberSignal(id, k)] = at; });
+      ear.members.forEach((at, k) => {
+        signals[memberSignal(id, k)] = at;
+      });
       if (ear.vectorAt >= 0) vectors[id] = [ear.vectorAt, ear.runner.vector!.length];
     }
   }
@@ -103,28 +130,57 @@ export class InputBank {
     const before = new Map(this.#inputs.map((i) => [i.source.id, i]));
     const { order, loops } = inInputOrder(show.inputs);
     const made = new Map<string, InputRun>();
-    const place = (source: Input, what: (typeof INPUT_SIGNALS)[number]): number => this.store.place(inputSignal(source.id, what));
+    const place = (source: Input, what: (typeof INPUT_SIGNALS)[number]): number =>
+      this.store.place(inputSignal(source.id, what));
     this.#inputs = order.map((source) => {
       const old = before.get(source.id);
       // Another kind of source is another sound: its meter and all that was heard of it start anew.
       const same = old && old.source.kind === source.kind ? old : null;
       const late = Math.round((source.delayMs / 1000) * SAMPLE_RATE);
       const run: InputRun = {
-        source, gain: dbToGain(source.trimDb), meter: same?.meter ?? new InputMeter(), hop: old?.hop ?? makeHop(HOP), ears: [], hearing: same?.hearing ?? new InputHearing(SAMPLE_RATE, HOP), there: false,
-        auto: source.autoGain ? same?.auto ?? new AutoGain() : null,
+        source,
+        gain: dbToGain(source.trimDb),
+        meter: same?.meter ?? new InputMeter(),
+        hop: old?.hop ?? makeHop(HOP),
+        ears: [],
+        hearing: same?.hearing ?? new InputHearing(SAMPLE_RATE, HOP),
+        there: false,
+        auto: source.autoGain ? (same?.auto ?? new AutoGain()) : null,
         delay: late > 0 ? (same?.delay?.frames === late ? same.delay : new DelayLine(late)) : null,
-        notes: source.kind === 'notes' ? same?.notes ?? new NoteState() : null,
-        parts: source.kind === 'mix' ? source.parts.filter((p) => !loops.has(`${source.id} ${p.input}`)).flatMap((part) => { const input = made.get(part.input); return input ? [{ input, part, gain: dbToGain(part.gainDb) }] : []; }) : [],
+        notes: source.kind === 'notes' ? (same?.notes ?? new NoteState()) : null,
+        parts:
+          source.kind === 'mix'
+            ? source.parts
+                .filter((p) => !loops.has(`${source.id} ${p.input}`))
+                .flatMap((part) => {
+                  const input = made.get(part.input);
+                  return input ? [{ input, part, gain: dbToGain(part.gainDb) }] : [];
+                })
+            : [],
         scratch: source.kind === 'mix' ? makeHop(HOP) : null,
-        at: { peak: place(source, 'peak'), rms: place(source, 'rms'), health: place(source, 'health'), gain: place(source, 'gain') },
+        at: {
+          peak: place(source, 'peak'),
+          rms: place(source, 'rms'),
+          health: place(source, 'health'),
+          gain: place(source, 'gain'),
+        },
       };
       made.set(source.id, run);
       return run;
     });
     const tempo = (what: (typeof TEMPO_SIGNALS)[number]): number => this.store.place(tempoSignal(what));
     this.#tempo = show.tempo;
-    this.#tempoAt = { bpm: tempo('bpm'), confidence: tempo('confidence'), bar: tempo('bar'), perBar: tempo('perBar'), mark: tempo('mark') };
-    this.#tempoInput = show.tempo.source === 'found' ? made.get(show.tempo.input ?? show.inputs.find((i) => i.kind !== 'notes')?.id ?? '') ?? null : null;
+    this.#tempoAt = {
+      bpm: tempo('bpm'),
+      confidence: tempo('confidence'),
+      bar: tempo('bar'),
+      perBar: tempo('perBar'),
+      mark: tempo('mark'),
+    };
+    this.#tempoInput =
+      show.tempo.source === 'found'
+        ? (made.get(show.tempo.input ?? show.inputs.find((i) => i.kind !== 'notes')?.id ?? '') ?? null)
+        : null;
     void this.#tempoInput?.hearing.of('sum').beat; // makes the stage
   }
 
@@ -137,12 +193,19 @@ export class InputBank {
       const run = this.#ear(source, input, before.get(source.id));
       const points = pointsOfEar(source);
       if (points > 0) run.vectorAt = this.store.placeVector(vectorName(source, points), points);
-      if (points > 0) run.members = Int32Array.from({ length: membersOfEar(source) }, (_, k) => this.store.place(memberSignal(source.id, k)));
+      if (points > 0)
+        run.members = Int32Array.from({ length: membersOfEar(source) }, (_, k) =>
+          this.store.place(memberSignal(source.id, k)),
+        );
       this.ears.set(source.id, run);
       if (input) input.ears.push(run);
       else this.store.values[run.slot] = 0;
     }
-    for (const [id, old] of before) if (!this.ears.has(id)) { this.store.values[old.slot] = NaN; for (const m of old.members) this.store.values[m] = NaN; }
+    for (const [id, old] of before)
+      if (!this.ears.has(id)) {
+        this.store.values[old.slot] = NaN;
+        for (const m of old.members) this.store.values[m] = NaN;
+      }
   }
 
   #ear(source: Ear, input: InputRun | null, old: EarRun | undefined): EarRun {
@@ -152,8 +215,21 @@ export class InputBank {
     const hearing = input?.hearing ?? null;
     if (old && old.key === key && old.hearing === hearing) return { ...old, source, slot };
     if (old && old.key !== key) this.store.traces.clear(slot); // the old trace says nothing about what is listened for now
-    const runner = makeEarRunner(source.listening, { hearing: (hearing ?? new InputHearing(SAMPLE_RATE, HOP)).of(source.channel), clock: this.clock, notes: input?.notes ?? undefined });
-    return { source, key, runner, hearing, slot, event: signalKindOf(source.listening) === 'event', members: new Int32Array(0), vectorAt: -1 };
+    const runner = makeEarRunner(source.listening, {
+      hearing: (hearing ?? new InputHearing(SAMPLE_RATE, HOP)).of(source.channel),
+      clock: this.clock,
+      notes: input?.notes ?? undefined,
+    });
+    return {
+      source,
+      key,
+      runner,
+      hearing,
+      slot,
+      event: signalKindOf(source.listening) === 'event',
+      members: new Int32Array(0),
+      vectorAt: -1,
+    };
   }
 
   /** One tick of every input, of the tempo, and then of every ear. Allocates nothing. @param time - of the hop's start */
@@ -165,15 +241,27 @@ export class InputBank {
 
   /** One hop of an input: its sound or its notes, turned up, delayed, measured, and run through what its ears share. */
   #takeIn(input: InputRun, source: HopSource, time: Seconds, dt: Seconds): void {
-    const { hop, at } = input, { values, traces } = this.store;
+    const { hop, at } = input,
+      { values, traces } = this.store;
     hop.time = time;
     hop.frames = HOP;
-    if (input.notes) { input.notes.begin(); source.notes?.(input.source.id, input.notes); }
+    if (input.notes) {
+      input.notes.begin();
+      source.notes?.(input.source.id, input.notes);
+    }
     const there = input.source.kind === 'mix' ? sum(input) : source.fill(input.source.id, hop);
     input.there = there;
-    if (!there) { hop.left.fill(0); hop.right.fill(0); hop.mono = true; }
+    if (!there) {
+      hop.left.fill(0);
+      hop.right.fill(0);
+      hop.mono = true;
+    }
     const gain = input.gain;
-    if (gain !== 1 && there) for (let i = 0; i < HOP; i++) { hop.left[i]! *= gain; hop.right[i]! *= gain; }
+    if (gain !== 1 && there)
+      for (let i = 0; i < HOP; i++) {
+        hop.left[i]! *= gain;
+        hop.right[i]! *= gain;
+      }
     // Health is that of what the device gave; what it sounds like after automatic gain is what the meter shows.
     input.auto?.process(hop, dt);
     const auto = input.auto ? dbToGain(input.auto.db) : 1;
@@ -187,7 +275,8 @@ export class InputBank {
     traces.put(at.rms, input.meter.rms);
     input.hearing.process(hop);
     if (this.watched === input.source.id) {
-      if (this.#spectrum?.input !== this.watched) this.#spectrum = { input: this.watched, spectrum: new Spectrum(SAMPLE_RATE) };
+      if (this.#spectrum?.input !== this.watched)
+        this.#spectrum = { input: this.watched, spectrum: new Spectrum(SAMPLE_RATE) };
       this.#spectrum.spectrum.push(hop.left, hop.right, HOP);
     }
   }
@@ -195,8 +284,16 @@ export class InputBank {
   /** Moves the show's tempo on by a tick, and marks its beats in their trace. */
   #beat(source: HopSource, dt: Seconds): void {
     if (!this.#tempo) return;
-    const { clock } = this, { values, traces } = this.store, at = this.#tempoAt;
-    clock.step(this.#tempo, dt, source.position ?? 0, source.playing ?? false, this.#tempoInput?.hearing.of('sum').beat ?? null);
+    const { clock } = this,
+      { values, traces } = this.store,
+      at = this.#tempoAt;
+    clock.step(
+      this.#tempo,
+      dt,
+      source.position ?? 0,
+      source.playing ?? false,
+      this.#tempoInput?.hearing.of('sum').beat ?? null,
+    );
     values[at.bpm] = clock.bpm;
     values[at.confidence] = clock.confidence;
     values[at.bar] = clock.bar;
@@ -206,7 +303,9 @@ export class InputBank {
   }
 
   #listen(input: InputRun): void {
-    const { hop, hearing } = input, { store } = this, { values, traces } = store;
+    const { hop, hearing } = input,
+      { store } = this,
+      { values, traces } = store;
     for (let i = 0; i < input.ears.length; i++) {
       const ear = input.ears[i]!;
       store.current = ear.slot;
@@ -246,9 +345,15 @@ function sum({ parts, hop, scratch }: InputRun): boolean {
     if (!input.there) continue;
     there = true;
     let from = input.hop;
-    if (part.channel !== 'sum') { takeChannel(from, part.channel, scratch!); from = scratch!; }
+    if (part.channel !== 'sum') {
+      takeChannel(from, part.channel, scratch!);
+      from = scratch!;
+    }
     if (!from.mono) hop.mono = false;
-    for (let i = 0; i < hop.frames; i++) { hop.left[i]! += from.left[i]! * gain; hop.right[i]! += from.right[i]! * gain; }
+    for (let i = 0; i < hop.frames; i++) {
+      hop.left[i]! += from.left[i]! * gain;
+      hop.right[i]! += from.right[i]! * gain;
+    }
   }
   return there;
 }

@@ -12,7 +12,14 @@ const HAND_BACK: Seconds = 0.8;
 const ARRIVALS_PER_TICK = 256;
 
 /** A parameter that is held by hand, or on its way back from it. */
-interface Hand { readonly key: string; readonly value: Float64Array; weight: number; held: boolean; at: number; size: number }
+interface Hand {
+  readonly key: string;
+  readonly value: Float64Array;
+  weight: number;
+  held: boolean;
+  at: number;
+  size: number;
+}
 
 export interface ParameterRun {
   readonly thing: Thing;
@@ -67,7 +74,10 @@ export class ParameterStore {
   /** @param beside - another store whose places this one shares: the same parameters with other values */
   constructor(capacity: number, beside: ParameterStore | null = null) {
     this.#slots = beside ? beside.#slots : new SlotTable(capacity);
-    if (beside) { for (const [key, run] of beside.runs) this.#sums.set(key, run.sum); this.#hands = beside.#hands.map((h) => ({ ...h, value: h.value.slice() })); }
+    if (beside) {
+      for (const [key, run] of beside.runs) this.#sums.set(key, run.sum);
+      this.#hands = beside.#hands.map((h) => ({ ...h, value: h.value.slice() }));
+    }
     this.values = new Float32Array(capacity);
     this.rest = new Float64Array(capacity);
     this.live = new Float64Array(capacity);
@@ -76,18 +86,32 @@ export class ParameterStore {
     this.#high = new Float64Array(capacity).fill(Infinity);
   }
 
-  get capacity(): number { return this.#slots.capacity; }
+  get capacity(): number {
+    return this.#slots.capacity;
+  }
 
   hasRoom(show: Show): boolean {
     let used = this.#slots.used;
-    for (const t of thingsOf(show)) for (const p of t.parameters) if (!this.#slots.has(`${t.id}/${p.id}`)) used += parameterSize(p) + (wrapOf(p) > 0 ? 1 : 0);
+    for (const t of thingsOf(show))
+      for (const p of t.parameters)
+        if (!this.#slots.has(`${t.id}/${p.id}`)) used += parameterSize(p) + (wrapOf(p) > 0 ? 1 : 0);
     return used <= this.#slots.capacity;
   }
 
   /** Larger arrays, into which what is still wanted moves. */
   renew(show: Show): void {
-    const keys = thingsOf(show).flatMap((t) => t.parameters.flatMap((p): (readonly [string, number])[] => [[`${t.id}/${p.id}`, parameterSize(p)], ...(wrapOf(p) > 0 ? [[`${t.id}/${p.id}:sum`, 1] as const] : [])]));
-    const slots = new SlotTable(grown(keys.reduce((n, [, size]) => n + size, 0), this.capacity));
+    const keys = thingsOf(show).flatMap((t) =>
+      t.parameters.flatMap((p): (readonly [string, number])[] => [
+        [`${t.id}/${p.id}`, parameterSize(p)],
+        ...(wrapOf(p) > 0 ? [[`${t.id}/${p.id}:sum`, 1] as const] : []),
+      ]),
+    );
+    const slots = new SlotTable(
+      grown(
+        keys.reduce((n, [, size]) => n + size, 0),
+        this.capacity,
+      ),
+    );
     const wide = (old: Float64Array, fill = 0): Float64Array => {
       const next = new Float64Array(slots.capacity).fill(fill);
       for (const [key, size] of keys) {
@@ -117,16 +141,31 @@ export class ParameterStore {
   /** Takes a parameter over by hand, or (with null) gives it back with a fade. Allocates; between ticks. @param value - one number, or three of a colour in linear light */
   setHand(key: string, value: readonly number[] | null): void {
     let hand = this.#hands.find((h) => h.key === key);
-    if (value === null) { if (hand) hand.held = false; return; }
-    if (!hand) this.#hands.push((hand = { key, value: new Float64Array(3), weight: 1, held: true, at: -1, size: 0 }));
-    for (let i = 0; i < 3; i++) { const x = value[i] ?? 0; hand.value[i] = Number.isFinite(x) ? x : 0; }
+    if (value === null) {
+      if (hand) hand.held = false;
+      return;
+    }
+    if (!hand)
+      this.#hands.push((hand = { key, value: new Float64Array(3), weight: 1, held: true, at: -1, size: 0 }));
+    for (let i = 0; i < 3; i++) {
+      const x = value[i] ?? 0;
+      hand.value[i] = Number.isFinite(x) ? x : 0;
+    }
     hand.held = true;
     hand.weight = 1;
     this.#placeHand(hand);
   }
   /** What is held by hand now, for the memory. */
-  hands(): Record<string, number[]> { return Object.fromEntries(this.#hands.filter((h) => h.held && h.at >= 0).map((h) => [h.key, [...h.value.subarray(0, h.size)]])); }
-  #placeHand(hand: Hand): void { const run = this.runs.get(hand.key); hand.at = run?.at ?? -1; hand.size = run?.size ?? 0; }
+  hands(): Record<string, number[]> {
+    return Object.fromEntries(
+      this.#hands.filter((h) => h.held && h.at >= 0).map((h) => [h.key, [...h.value.subarray(0, h.size)]]),
+    );
+  }
+  #placeHand(hand: Hand): void {
+    const run = this.runs.get(hand.key);
+    hand.at = run?.at ?? -1;
+    hand.size = run?.size ?? 0;
+  }
 
   set(show: Show): void {
     const before = this.runs;
@@ -146,8 +185,14 @@ export class ParameterStore {
     for (const hand of this.#hands) this.#placeHand(hand);
   }
 
-  #place(key: string, thing: Thing, parameter: ParameterDescription, old: ParameterRun | undefined): ParameterRun {
-    const size = parameterSize(parameter), wrap = wrapOf(parameter);
+  #place(
+    key: string,
+    thing: Thing,
+    parameter: ParameterDescription,
+    old: ParameterRun | undefined,
+  ): ParameterRun {
+    const size = parameterSize(parameter),
+      wrap = wrapOf(parameter);
     const at = this.#slots.place(key, size);
     putValue(this.rest, at, restOf(thing, parameter));
     if (!old) {
@@ -157,13 +202,26 @@ export class ParameterStore {
         this.#high[at + i] = parameter.kind === 'number' ? parameter.max : 1;
       }
     }
-    return { thing, parameter, at, size, dark: parameter.dark !== undefined, darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN, wrap, sum: old?.sum ?? this.#sums.get(key) ?? 0, sumAt: wrap > 0 ? this.#slots.place(`${key}:sum`) : -1, takesEvents: parameter.kind === 'number' && parameter.takesEvents === true, takesRow: parameter.kind === 'number' && parameter.takesRow === true };
+    return {
+      thing,
+      parameter,
+      at,
+      size,
+      dark: parameter.dark !== undefined,
+      darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN,
+      wrap,
+      sum: old?.sum ?? this.#sums.get(key) ?? 0,
+      sumAt: wrap > 0 ? this.#slots.place(`${key}:sum`) : -1,
+      takesEvents: parameter.kind === 'number' && parameter.takesEvents === true,
+      takesRow: parameter.kind === 'number' && parameter.takesRow === true,
+    };
   }
 
   /** Everything to its rest, before routes move it. */
   begin(): void {
     this.arrivalCount = 0;
-    const { live, rest } = this, used = this.#slots.used;
+    const { live, rest } = this,
+      used = this.#slots.used;
     for (let i = 0; i < used; i++) live[i] = rest[i]!;
   }
 
@@ -171,7 +229,8 @@ export class ParameterStore {
   arrive(at: number, time: Seconds, value: number): void {
     const n = this.arrivalCount;
     if (n >= ARRIVALS_PER_TICK) return;
-    const low = this.#low[at]!, high = this.#high[at]!;
+    const low = this.#low[at]!,
+      high = this.#high[at]!;
     this.arrivalAt[n] = at;
     this.arrivalTime[n] = time;
     this.arrivalValue[n] = value < low ? low : value > high ? high : value;
@@ -184,22 +243,35 @@ export class ParameterStore {
     if (this.dark || this.freeze) this.arrivalCount = 0;
     for (let i = 0; i < this.arrivalCount; i++) {
       const run = this.#summing.get(this.arrivalAt[i]!);
-      if (run) { run.sum = (run.sum + this.arrivalValue[i]!) % run.wrap; this.values[run.sumAt] = run.sum; }
+      if (run) {
+        run.sum = (run.sum + this.arrivalValue[i]!) % run.wrap;
+        this.values[run.sumAt] = run.sum;
+      }
     }
-    if (this.freeze && !this.#wasFrozen) for (let i = 0; i < this.#held.length; i++) this.#held[i] = this.values[i]!;
+    if (this.freeze && !this.#wasFrozen)
+      for (let i = 0; i < this.#held.length; i++) this.#held[i] = this.values[i]!;
     this.#wasFrozen = this.freeze;
     this.held = this.freeze ? 1 : Math.max(0, this.held - dt / FREEZE_BACK);
     this.darkness = this.dark ? 1 : Math.max(0, this.darkness - dt / DARK_BACK);
     this.pictureTime += dt * (1 - this.held);
-    const used = this.#slots.used, { held, values, live } = this;
+    const used = this.#slots.used,
+      { held, values, live } = this;
     for (let h = this.#hands.length - 1; h >= 0; h--) {
       const hand = this.#hands[h]!;
-      if (!hand.held) { hand.weight -= dt / HAND_BACK; if (hand.weight <= 0) { this.#hands.splice(h, 1); continue; } }
-      for (let k = 0; k < hand.size; k++) live[hand.at + k]! += (hand.value[k]! - live[hand.at + k]!) * hand.weight;
+      if (!hand.held) {
+        hand.weight -= dt / HAND_BACK;
+        if (hand.weight <= 0) {
+          this.#hands.splice(h, 1);
+          continue;
+        }
+      }
+      for (let k = 0; k < hand.size; k++)
+        live[hand.at + k]! += (hand.value[k]! - live[hand.at + k]!) * hand.weight;
     }
     for (let i = 0; i < used; i++) {
       let x = live[i]!;
-      const low = this.#low[i]!, high = this.#high[i]!;
+      const low = this.#low[i]!,
+        high = this.#high[i]!;
       x = x < low ? low : x > high ? high : x;
       values[i] = held > 0 ? x + (this.#held[i]! - x) * held : x;
     }
@@ -223,7 +295,9 @@ export class ParameterStore {
   }
 }
 
-function wrapOf(p: ParameterDescription): number { return p.kind === 'number' ? p.wrap ?? 0 : 0; }
+function wrapOf(p: ParameterDescription): number {
+  return p.kind === 'number' ? (p.wrap ?? 0) : 0;
+}
 
 export function putValue(to: Float64Array, at: number, value: ParameterValue): void {
   if (typeof value === 'number') to[at] = value;

@@ -9,12 +9,34 @@ import { RowBoard, type RowAt } from './rowBoard';
 import type { SignalStore } from './signalStore';
 
 /** Where a signal stands, what it reads when loud, and whether it is the three numbers of a colour. */
-export interface SignalAt { readonly slot: number; readonly usual: number; readonly colour: boolean; /** For a row of numbers: where it stands; its slot has the greatest of them. */ readonly row?: RowAt }
+export interface SignalAt {
+  readonly slot: number;
+  readonly usual: number;
+  readonly colour: boolean;
+  /** For a row of numbers: where it stands; its slot has the greatest of them. */ readonly row?: RowAt;
+}
 
-interface Run { readonly row: number; readonly route: Route; readonly slot: number; readonly usual: number; readonly bypassed: boolean; readonly target: ParameterRun | undefined; readonly shaping: Shaping }
+interface Run {
+  readonly row: number;
+  readonly route: Route;
+  readonly slot: number;
+  readonly usual: number;
+  readonly bypassed: boolean;
+  readonly target: ParameterRun | undefined;
+  readonly shaping: Shaping;
+}
 
-const OP: Readonly<Record<Combine, number>> = Object.fromEntries(COMBINES.map((c, i) => [c, i])) as Record<Combine, number>;
-const ADD = OP.add, SUBTRACT = OP.subtract, MULTIPLY = OP.multiply, GREATEST = OP.greatest, LEAST = OP.least, AVERAGE = OP.average, REPLACE = OP.replace;
+const OP: Readonly<Record<Combine, number>> = Object.fromEntries(COMBINES.map((c, i) => [c, i])) as Record<
+  Combine,
+  number
+>;
+const ADD = OP.add,
+  SUBTRACT = OP.subtract,
+  MULTIPLY = OP.multiply,
+  GREATEST = OP.greatest,
+  LEAST = OP.least,
+  AVERAGE = OP.average,
+  REPLACE = OP.replace;
 /** What a bypassed route still has: without these it would be no number between rest and reach. */
 const KEPT_IN_BYPASS = new Set(['strike', 'floor', 'fit', 'clamp']);
 
@@ -59,11 +81,20 @@ export class RouteBoard {
   #aliases: (readonly [string, string])[] = [];
 
   /** @param rows - where rows of values are written; among the store's vectors when it is left out */
-  constructor(readonly store: SignalStore, readonly parameters: ParameterStore, rows: Float32Array | null = null) { this.#rowBoard = new RowBoard(store, parameters, rows); }
+  constructor(
+    readonly store: SignalStore,
+    readonly parameters: ParameterStore,
+    rows: Float32Array | null = null,
+  ) {
+    this.#rowBoard = new RowBoard(store, parameters, rows);
+  }
 
   remember(fits: Memory['fits']): void {
     this.#learned = fits;
-    for (const [id, { row }] of this.#runs) { const fit = fits[id]; if (fit) this.bank.teach(row, fit); }
+    for (const [id, { row }] of this.#runs) {
+      const fit = fits[id];
+      if (fit) this.bank.teach(row, fit);
+    }
   }
   fits(): Memory['fits'] {
     const out: Record<string, { low: number; high: number }> = {};
@@ -77,18 +108,27 @@ export class RouteBoard {
     for (const { row } of this.#runs.values()) this.#freeRows.push(row);
     this.#runs.clear();
   }
-  map(signals: Record<string, number>): void { for (const [id, { row }] of this.#runs) signals[routeSignal(id)] = this.#out[row]!; }
+  map(signals: Record<string, number>): void {
+    for (const [id, { row }] of this.#runs) signals[routeSignal(id)] = this.#out[row]!;
+  }
   /** Rows laid over parameters, by their keys; those of twins and their sums are those of what they follow. */
-  mapRows(vectors: Record<string, readonly [at: number, points: number]>, parameters: Record<string, number>): void {
+  mapRows(
+    vectors: Record<string, readonly [at: number, points: number]>,
+    parameters: Record<string, number>,
+  ): void {
     this.#rowBoard.map(vectors);
     for (const [twin, original] of this.#aliases) {
-      const row = vectors[original], sum = parameters[`${original}:sum`];
+      const row = vectors[original],
+        sum = parameters[`${original}:sum`];
       if (row) vectors[twin] = row;
       if (sum !== undefined) parameters[`${twin}:sum`] = sum;
     }
   }
   /** Live state of one route's shaping, for tests of what an edit leaves alone. */
-  stateOf(route: string): readonly number[] | null { const run = this.#runs.get(route); return run ? this.bank.liveState(run.row) : null; }
+  stateOf(route: string): readonly number[] | null {
+    const run = this.#runs.get(route);
+    return run ? this.bank.liveState(run.row) : null;
+  }
 
   /** Keeps the numbers of one route at each of its steps, in `bank.taps`. */
   tap(route: string | null): void {
@@ -102,27 +142,47 @@ export class RouteBoard {
   /** How many of a show's routes have no place among the signals yet. */
   missing(show: Pick<Show, 'routes'>): number {
     let n = 0;
-    for (const { id } of show.routes) if (!this.#runs.has(id) && this.store.find(routeSignal(id)) === undefined) n++;
+    for (const { id } of show.routes)
+      if (!this.#runs.has(id) && this.store.find(routeSignal(id)) === undefined) n++;
     return n;
   }
   /** After the store's places were given anew: every route is planned in again, its live state untouched. */
-  moved(): void { for (const [id, run] of this.#runs) this.#runs.set(id, { ...run, target: undefined, slot: NaN }); }
+  moved(): void {
+    for (const [id, run] of this.#runs) this.#runs.set(id, { ...run, target: undefined, slot: NaN });
+  }
 
   /** Takes a show's routes in place of those before; those that are the same object as before cost next to nothing. @param find - where a signal stands, or null when it is not there */
-  set(show: Show, find: (signal: string) => SignalAt | null, covered: ReadonlyMap<string, number> = new Map()): void {
+  set(
+    show: Show,
+    find: (signal: string) => SignalAt | null,
+    covered: ReadonlyMap<string, number> = new Map(),
+  ): void {
     this.#rowBoard.begin();
-    const { routes } = show, wanted = new Set(routes.map((r) => r.id));
-    for (const [id, { row }] of this.#runs) if (!wanted.has(id)) { this.#runs.delete(id); this.#freeRows.push(row); }
-    if (this.#order.length < routes.length) { this.#order = new Int32Array(routes.length * 2); this.#sequence = new Int32Array(routes.length * 2); }
+    const { routes } = show,
+      wanted = new Set(routes.map((r) => r.id));
+    for (const [id, { row }] of this.#runs)
+      if (!wanted.has(id)) {
+        this.#runs.delete(id);
+        this.#freeRows.push(row);
+      }
+    if (this.#order.length < routes.length) {
+      this.#order = new Int32Array(routes.length * 2);
+      this.#sequence = new Int32Array(routes.length * 2);
+    }
     if (this.#met.length < this.parameters.capacity) this.#met = new Uint16Array(this.parameters.capacity);
-    const groups = this.#groups = new Map(show.groups.map((g) => [g.id, g]));
+    const groups = (this.#groups = new Map(show.groups.map((g) => [g.id, g])));
     this.#routes = routes;
     const solo = routes.some((r) => r.soloed) || show.groups.some((g) => g.soloed);
     this.#count = routes.length;
     const known = new Map<string, SignalAt | null>();
-    const at = (signal: string): SignalAt | null => { let s = known.get(signal); if (s === undefined) known.set(signal, (s = find(signal))); return s; };
+    const at = (signal: string): SignalAt | null => {
+      let s = known.get(signal);
+      if (s === undefined) known.set(signal, (s = find(signal)));
+      return s;
+    };
     for (let i = 0; i < routes.length; i++) {
-      const route = routes[i]!, group = route.group === null ? undefined : groups.get(route.group);
+      const route = routes[i]!,
+        group = route.group === null ? undefined : groups.get(route.group);
       this.#order[i] = this.#place(route, at(route.signal), route.bypassed || (group?.bypassed ?? false));
       const row = this.#order[i]!;
       this.#silent[row] = isSilent(route, group, solo);
@@ -139,17 +199,31 @@ export class RouteBoard {
    * @returns false, with nothing done, when it is more than that
    */
   patch(routes: readonly Route[], find: (signal: string) => SignalAt | null): boolean {
-    const before = this.#routes, changed: number[] = [];
+    const before = this.#routes,
+      changed: number[] = [];
     if (routes.length !== before.length) return false;
     for (let i = 0; i < routes.length; i++) {
-      const a = before[i]!, b = routes[i]!;
+      const a = before[i]!,
+        b = routes[i]!;
       if (a === b) continue;
-      if (a.id !== b.id || b.unseen || a.group !== b.group || a.soloed !== b.soloed || a.amountBy !== b.amountBy || a.signal !== b.signal || parameterKey(a.target) !== parameterKey(b.target)) return false;
+      if (
+        a.id !== b.id ||
+        b.unseen ||
+        a.group !== b.group ||
+        a.soloed !== b.soloed ||
+        a.amountBy !== b.amountBy ||
+        a.signal !== b.signal ||
+        parameterKey(a.target) !== parameterKey(b.target)
+      )
+        return false;
       changed.push(i);
     }
-    const solo = changed.length > 0 && (routes.some((r) => r.soloed) || [...this.#groups.values()].some((g) => g.soloed));
+    const solo =
+      changed.length > 0 &&
+      (routes.some((r) => r.soloed) || [...this.#groups.values()].some((g) => g.soloed));
     for (const i of changed) {
-      const route = routes[i]!, group = route.group === null ? undefined : this.#groups.get(route.group);
+      const route = routes[i]!,
+        group = route.group === null ? undefined : this.#groups.get(route.group);
       const row = this.#place(route, find(route.signal), route.bypassed || (group?.bypassed ?? false));
       this.#silent[row] = isSilent(route, group, solo);
       if (this.#laid[row]) this.#rowBoard.silence(route.id, this.#silent[row] === 1);
@@ -162,19 +236,48 @@ export class RouteBoard {
     const target = this.parameters.runs.get(parameterKey(route.target));
     // A row moves what takes rows; anything else it needs as many of as it has points.
     const row = signal?.row && target?.takesRow ? signal.row : undefined;
-    const usual = signal?.usual ?? 1, slot = signal?.row && !row ? -1 : signal?.slot ?? -1;
+    const usual = signal?.usual ?? 1,
+      slot = signal?.row && !row ? -1 : (signal?.slot ?? -1);
     const index = this.#placeRow(route, signal, slot, usual, bypassed, target);
     this.#laid[index] = row ? 1 : 0;
-    if (row) this.#rowBoard.place(route, row, target!, this.#runs.get(route.id)!.shaping, usual, this.#span[index * 3]!, index);
+    if (row)
+      this.#rowBoard.place(
+        route,
+        row,
+        target!,
+        this.#runs.get(route.id)!.shaping,
+        usual,
+        this.#span[index * 3]!,
+        index,
+      );
     return index;
   }
 
-  #placeRow(route: Route, signal: SignalAt | null, slot: number, usual: number, bypassed: boolean, target: ParameterRun | undefined): number {
+  #placeRow(
+    route: Route,
+    signal: SignalAt | null,
+    slot: number,
+    usual: number,
+    bypassed: boolean,
+    target: ParameterRun | undefined,
+  ): number {
     const old = this.#runs.get(route.id);
-    if (old && old.route === route && old.slot === slot && old.usual === usual && old.bypassed === bypassed && old.target === target) return old.row;
+    if (
+      old &&
+      old.route === route &&
+      old.slot === slot &&
+      old.usual === usual &&
+      old.bypassed === bypassed &&
+      old.target === target
+    )
+      return old.row;
     const row = old?.row ?? this.#freeRows.pop() ?? this.#rowCount++;
     // The same shaping object as before needs no setting; a bypassed one is another.
-    const shaping = !bypassed ? route.shaping : old && old.route.shaping === route.shaping && old.shaping !== old.route.shaping ? old.shaping : passedBy(route.shaping);
+    const shaping = !bypassed
+      ? route.shaping
+      : old && old.route.shaping === route.shaping && old.shaping !== old.route.shaping
+        ? old.shaping
+        : passedBy(route.shaping);
     if (!old) {
       this.#grow(row);
       this.bank.reset(row);
@@ -194,7 +297,8 @@ export class RouteBoard {
     this.#oneByOne[row] = fits && target.takesEvents ? 1 : 0;
     if (fits) {
       putValue(this.#reach, row * 3, route.reach);
-      for (let i = 0; i < target.size; i++) this.#span[row * 3 + i] = this.#reach[row * 3 + i]! - this.parameters.rest[target.at + i]!;
+      for (let i = 0; i < target.size; i++)
+        this.#span[row * 3 + i] = this.#reach[row * 3 + i]! - this.parameters.rest[target.at + i]!;
     }
     return row;
   }
@@ -203,7 +307,8 @@ export class RouteBoard {
   #setAmounts(routes: readonly Route[], find: (signal: string) => SignalAt | null): void {
     let linked = false;
     for (let i = 0; i < routes.length; i++) {
-      const { amountBy } = routes[i]!, row = this.#order[i]!;
+      const { amountBy } = routes[i]!,
+        row = this.#order[i]!;
       const by = amountBy === null ? null : find(amountBy);
       this.#more[row] = by && !by.colour && !by.row ? by.slot : -1;
       this.#moreUsual[row] = by?.usual ?? 1;
@@ -212,11 +317,13 @@ export class RouteBoard {
     }
     if (!linked) return;
     let n = 0;
-    const state = new Map<string, 'open' | 'done'>(), byId = new Map(routes.map((r) => [r.id, r]));
+    const state = new Map<string, 'open' | 'done'>(),
+      byId = new Map(routes.map((r) => [r.id, r]));
     const visit = (route: Route): void => {
       if (state.has(route.id)) return;
       state.set(route.id, 'open');
-      const next = route.amountBy?.startsWith('route:') ? byId.get(route.amountBy.slice(6)) : undefined, row = this.#runs.get(route.id)!.row;
+      const next = route.amountBy?.startsWith('route:') ? byId.get(route.amountBy.slice(6)) : undefined,
+        row = this.#runs.get(route.id)!.row;
       // By hand a loop is refused; in a damaged file it is cut.
       if (next && state.get(next.id) === 'open') this.#more[row] = -1;
       else if (next) visit(next);
@@ -244,7 +351,10 @@ export class RouteBoard {
           at = f.twin.of;
         }
         const from = at === figure.id ? undefined : this.parameters.runs.get(`${at}/${parameter}`);
-        if (from && from.size === run.size) { list.push(from.at, run.at, run.size); this.#aliases.push([key, `${at}/${parameter}`]); }
+        if (from && from.size === run.size) {
+          list.push(from.at, run.at, run.size);
+          this.#aliases.push([key, `${at}/${parameter}`]);
+        }
       }
     }
     this.#follows = Int32Array.from(list);
@@ -253,7 +363,10 @@ export class RouteBoard {
   #grow(row: number): void {
     if (row < this.#signal.length) return;
     const n = this.#signal.length * 2;
-    const grow = <T extends Int32Array | Uint8Array | Float64Array>(old: T, next: T): T => { next.set(old as never); return next; };
+    const grow = <T extends Int32Array | Uint8Array | Float64Array>(old: T, next: T): T => {
+      next.set(old as never);
+      return next;
+    };
     this.#signal = grow(this.#signal, new Int32Array(n));
     this.#out = grow(this.#out, new Int32Array(n));
     this.#target = grow(this.#target, new Int32Array(n));
@@ -278,21 +391,35 @@ export class RouteBoard {
     this.#combine();
     const { live } = this.parameters;
     for (let i = 0; i < this.#follows.length; i += 3) {
-      const from = this.#follows[i]!, to = this.#follows[i + 1]!, size = this.#follows[i + 2]!;
+      const from = this.#follows[i]!,
+        to = this.#follows[i + 1]!,
+        size = this.#follows[i + 2]!;
       for (let k = 0; k < size; k++) live[to + k] = live[from + k]!;
     }
   }
 
   // In the two loops over all routes every array is named once, before them: a field is looked up anew after each call.
   #shape(): void {
-    const { values, strength } = this.store, { bank } = this, { x, strength: struck, more: scaled, y } = bank;
-    const sequence = this.#sequence, signal = this.#signal, more = this.#more, moreUsual = this.#moreUsual, colour = this.#colour, out = this.#out, count = this.#count;
+    const { values, strength } = this.store,
+      { bank } = this,
+      { x, strength: struck, more: scaled, y } = bank;
+    const sequence = this.#sequence,
+      signal = this.#signal,
+      more = this.#more,
+      moreUsual = this.#moreUsual,
+      colour = this.#colour,
+      out = this.#out,
+      count = this.#count;
     for (let i = 0; i < count; i++) {
-      const row = sequence[i]!, slot = signal[row]!;
+      const row = sequence[i]!,
+        slot = signal[row]!;
       if (slot < 0) continue;
       const by = more[row]!;
       let scale = 1;
-      if (by >= 0) { const m = values[by]! / moreUsual[row]!; scale = m > 0 ? (m < 1 ? m : 1) : 0; }
+      if (by >= 0) {
+        const m = values[by]! / moreUsual[row]!;
+        scale = m > 0 ? (m < 1 ? m : 1) : 0;
+      }
       x[row] = colour[row] ? 1 : values[slot]!;
       struck[row] = strength[slot]!;
       scaled[row] = scale;
@@ -302,28 +429,61 @@ export class RouteBoard {
   }
 
   #combine(): void {
-    const { live, rest } = this.parameters, { values, strength } = this.store, { bank } = this, { y, tapped } = bank;
-    const order = this.#order, signal = this.#signal, targets = this.#target, sizes = this.#size, ops = this.#op, silent = this.#silent, laid = this.#laid, oneByOne = this.#oneByOne, colour = this.#colour, span = this.#span, metAt = this.#met, count = this.#count;
+    const { live, rest } = this.parameters,
+      { values, strength } = this.store,
+      { bank } = this,
+      { y, tapped } = bank;
+    const order = this.#order,
+      signal = this.#signal,
+      targets = this.#target,
+      sizes = this.#size,
+      ops = this.#op,
+      silent = this.#silent,
+      laid = this.#laid,
+      oneByOne = this.#oneByOne,
+      colour = this.#colour,
+      span = this.#span,
+      metAt = this.#met,
+      count = this.#count;
     for (let i = 0; i < count; i++) {
-      const row = order[i]!, slot = signal[row]!, target = targets[row]!;
+      const row = order[i]!,
+        slot = signal[row]!,
+        target = targets[row]!;
       if (slot < 0 || target < 0) continue;
-      const shaped = y[row]!, at = row * 3;
+      const shaped = y[row]!,
+        at = row * 3;
       if (row === tapped) bank.taps[TAP_INDEX.reach] = rest[target]! + shaped * span[at]!;
       if (silent[row] || laid[row]) continue;
       if (oneByOne[row] && strength[slot]! > 0) this.#arrive(row, slot, target);
-      const met = metAt[target]!++, op = ops[row]!, size = sizes[row]!;
+      const met = metAt[target]!++,
+        op = ops[row]!,
+        size = sizes[row]!;
       for (let k = 0; k < size; k++) {
-        const r = rest[target + k]!, x = live[target + k]!;
+        const r = rest[target + k]!,
+          x = live[target + k]!;
         const move = shaped * (colour[row] ? values[slot + k]! - r : span[at + k]!);
         const v = r + move;
         // In place: as a function that rows call too, its numbers became objects now and then.
-        live[target + k] = op === ADD ? x + move
-          : op === SUBTRACT ? x - move
-            : op === MULTIPLY ? x * (r !== 0 ? v / r : shaped)
-              : op === GREATEST ? (v > x ? v : x)
-                : op === LEAST ? (v < x ? v : x)
-                  : op === AVERAGE ? (x * met + v) / (met + 1)
-                    : op === REPLACE ? v : x;
+        live[target + k] =
+          op === ADD
+            ? x + move
+            : op === SUBTRACT
+              ? x - move
+              : op === MULTIPLY
+                ? x * (r !== 0 ? v / r : shaped)
+                : op === GREATEST
+                  ? v > x
+                    ? v
+                    : x
+                  : op === LEAST
+                    ? v < x
+                      ? v
+                      : x
+                    : op === AVERAGE
+                      ? (x * met + v) / (met + 1)
+                      : op === REPLACE
+                        ? v
+                        : x;
       }
     }
   }
@@ -334,16 +494,20 @@ export class RouteBoard {
     for (let i = 0; i < store.eventCount; i++) {
       if (store.eventSlot[i] !== slot) continue;
       const y = this.bank.once(row, store.eventStrength[i]!);
-      if (y > 0) parameters.arrive(target, store.eventTime[i]!, parameters.rest[target]! + y * this.#span[row * 3]!);
+      if (y > 0)
+        parameters.arrive(target, store.eventTime[i]!, parameters.rest[target]! + y * this.#span[row * 3]!);
     }
   }
 
   /** Rows over parameters, after limits: each point upon what its parameter is by then. */
-  layRows(): void { this.#rowBoard.settle(this.#met); }
+  layRows(): void {
+    this.#rowBoard.settle(this.#met);
+  }
 
   /** After limits and dark: what is really sent for the tapped route's parameter. */
   tapTogether(): void {
-    if (this.#tappedTarget >= 0) this.bank.taps[TAP_INDEX.together] = this.parameters.values[this.#tappedTarget]!;
+    if (this.#tappedTarget >= 0)
+      this.bank.taps[TAP_INDEX.together] = this.parameters.values[this.#tappedTarget]!;
   }
 }
 
@@ -352,7 +516,8 @@ function isSilent(route: Route, group: RouteGroup | undefined, solo: boolean): 0
 }
 function passedBy(shaping: Shaping): Shaping {
   const kept: Record<string, unknown> = { amount: shaping.amount };
-  for (const step of STEP_NAMES) if (KEPT_IN_BYPASS.has(step) && shaping[step] !== undefined) kept[step] = shaping[step];
+  for (const step of STEP_NAMES)
+    if (KEPT_IN_BYPASS.has(step) && shaping[step] !== undefined) kept[step] = shaping[step];
   return kept as unknown as Shaping;
 }
 
@@ -360,10 +525,14 @@ function passedBy(shaping: Shaping): Shaping {
  * The way by which a route's amount would come to be moved by itself if `signal` moved it: ids of routes from the route back to
  * itself, or null when it would not.
  */
-export function amountLoop(show: Pick<Show, 'routes'>, route: string, signal: string): readonly string[] | null {
+export function amountLoop(
+  show: Pick<Show, 'routes'>,
+  route: string,
+  signal: string,
+): readonly string[] | null {
   const byId = new Map(show.routes.map((r) => [r.id, r]));
   const path = [route];
-  for (let at = signal; at.startsWith('route:'); ) {
+  for (let at = signal; at.startsWith('route:');) {
     const id = at.slice(6);
     path.push(id);
     if (id === route) return path;

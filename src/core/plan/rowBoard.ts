@@ -7,25 +7,50 @@ import type { ParameterRun, ParameterStore } from './parameterStore';
 import type { SignalStore, VectorPlace } from './signalStore';
 
 /** Where a row of numbers stands among the vectors. */
-export interface RowAt { readonly at: number; readonly points: number }
+export interface RowAt {
+  readonly at: number;
+  readonly points: number;
+}
 
 /** One route that lays a row over a parameter: each of its points is shaped by a row of the bank of its own. */
-interface Laid { readonly route: Route; readonly from: RowAt; readonly first: number; readonly target: ParameterRun; readonly span: number; op: Combine; silent: boolean; more: number; lead: number }
+interface Laid {
+  readonly route: Route;
+  readonly from: RowAt;
+  readonly first: number;
+  readonly target: ParameterRun;
+  readonly span: number;
+  op: Combine;
+  silent: boolean;
+  more: number;
+  lead: number;
+}
 /** A parameter over which rows are laid, and where its values, one for each point, are written. */
-interface Covered { readonly target: ParameterRun; readonly at: number; readonly points: number; readonly laid: Laid[] }
+interface Covered {
+  readonly target: ParameterRun;
+  readonly at: number;
+  readonly points: number;
+  readonly laid: Laid[];
+}
 
 const coveredName = (key: string, points: number): string => `${key}#${points}`;
 
 /** Parameters over which a show lays rows, with the points of the longest of them. */
-export function coveredParameters(show: Show, takesRow: (key: string) => boolean, pointsOf: (signal: string) => number): Map<string, number> {
+export function coveredParameters(
+  show: Show,
+  takesRow: (key: string) => boolean,
+  pointsOf: (signal: string) => number,
+): Map<string, number> {
   const out = new Map<string, number>();
   for (const route of show.routes) {
-    const key = parameterKey(route.target), points = pointsOf(route.signal);
+    const key = parameterKey(route.target),
+      points = pointsOf(route.signal);
     if (points > 0 && takesRow(key)) out.set(key, Math.max(points, out.get(key) ?? 0));
   }
   return out;
 }
-export function coveredPlaces(covered: ReadonlyMap<string, number>): VectorPlace[] { return [...covered].map(([key, points]): VectorPlace => [coveredName(key, points), points]); }
+export function coveredPlaces(covered: ReadonlyMap<string, number>): VectorPlace[] {
+  return [...covered].map(([key, points]): VectorPlace => [coveredName(key, points), points]);
+}
 
 /**
  * Rows laid over parameters: a spectrum over the heights of copies, a waveform over a line. Every point goes through the route's
@@ -42,12 +67,27 @@ export class RowBoard {
   readonly #free = new Map<number, number[]>();
 
   /** @param into - where rows of values are written, as many places as the store has for vectors; the store's own when it is left out */
-  constructor(readonly store: SignalStore, readonly parameters: ParameterStore, readonly into: Float32Array | null = null) {}
+  constructor(
+    readonly store: SignalStore,
+    readonly parameters: ParameterStore,
+    readonly into: Float32Array | null = null,
+  ) {}
 
   /** Before the routes of a show are placed. */
-  begin(): void { this.#kept = this.#laid; this.#laid = new Map(); }
+  begin(): void {
+    this.#kept = this.#laid;
+    this.#laid = new Map();
+  }
   /** One route whose signal is a row. @param lead - its own row in the board's bank, from which a learning fit is shared */
-  place(route: Route, from: RowAt, target: ParameterRun, shaping: Shaping, usual: number, span: number, lead: number): void {
+  place(
+    route: Route,
+    from: RowAt,
+    target: ParameterRun,
+    shaping: Shaping,
+    usual: number,
+    span: number,
+    lead: number,
+  ): void {
     const old = this.#laid.get(route.id) ?? this.#kept.get(route.id);
     const keep = old !== undefined && old.from.points === from.points;
     const first = keep ? old.first : this.#take(from.points);
@@ -56,11 +96,24 @@ export class RowBoard {
       this.#bank.set(first + i, shaping, usual);
     }
     if (keep) this.#kept.delete(route.id);
-    const laid: Laid = { route, from, first, target, span, op: route.combine, silent: old?.silent ?? false, more: 1, lead };
+    const laid: Laid = {
+      route,
+      from,
+      first,
+      target,
+      span,
+      op: route.combine,
+      silent: old?.silent ?? false,
+      more: 1,
+      lead,
+    };
     // A setting alone leaves the plan as it is.
     const at = this.#list.findIndex((l) => l.route.id === route.id);
     if (at >= 0) this.#list[at] = laid;
-    for (const c of this.#covered) { const k = c.laid.findIndex((l) => l.route.id === route.id); if (k >= 0) c.laid[k] = laid; }
+    for (const c of this.#covered) {
+      const k = c.laid.findIndex((l) => l.route.id === route.id);
+      if (k >= 0) c.laid[k] = laid;
+    }
     this.#laid.set(route.id, laid);
   }
   /** After the last route. @param covered - the parameters that rows are laid over, and their points */
@@ -70,10 +123,22 @@ export class RowBoard {
     this.#list = routes.flatMap((r) => this.#laid.get(r.id) ?? []);
     this.#covered = [...covered].flatMap(([key, points]) => {
       const target = this.parameters.runs.get(key);
-      return target ? [{ target, at: this.store.placeVector(coveredName(key, points), points), points, laid: this.#list.filter((l) => l.target === target) }] : [];
+      return target
+        ? [
+            {
+              target,
+              at: this.store.placeVector(coveredName(key, points), points),
+              points,
+              laid: this.#list.filter((l) => l.target === target),
+            },
+          ]
+        : [];
     });
   }
-  silence(route: string, silent: boolean): void { const laid = this.#laid.get(route); if (laid) laid.silent = silent; }
+  silence(route: string, silent: boolean): void {
+    const laid = this.#laid.get(route);
+    if (laid) laid.silent = silent;
+  }
 
   #take(points: number): number {
     const first = this.#free.get(points)?.pop();
@@ -81,19 +146,27 @@ export class RowBoard {
     this.#rows += points;
     return this.#rows - points;
   }
-  #give(first: number, points: number): void { let list = this.#free.get(points); if (!list) this.#free.set(points, (list = [])); list.push(first); }
+  #give(first: number, points: number): void {
+    let list = this.#free.get(points);
+    if (!list) this.#free.set(points, (list = []));
+    list.push(first);
+  }
 
   /** Adds the places of covered parameters, by their keys. */
   map(vectors: Record<string, readonly [at: number, points: number]>): void {
-    for (const { target, at, points } of this.#covered) vectors[`${target.thing.id}/${target.parameter.id}`] = [at, points];
+    for (const { target, at, points } of this.#covered)
+      vectors[`${target.thing.id}/${target.parameter.id}`] = [at, points];
   }
 
   /** Every point one tick further. @param lead - the bank in which each route has its own row, stepped already */
   tick(dt: Seconds, lead: RouteBank): void {
-    const bank = this.#bank, { vectors } = this.store;
+    const bank = this.#bank,
+      { vectors } = this.store;
     bank.begin(dt, this.#rows);
     for (let k = 0; k < this.#list.length; k++) {
-      const laid = this.#list[k]!, { at, points } = laid.from, more = lead.more[laid.lead]!;
+      const laid = this.#list[k]!,
+        { at, points } = laid.from,
+        more = lead.more[laid.lead]!;
       for (let i = 0; i < points; i++) {
         const row = laid.first + i;
         bank.shareFit(row, lead, laid.lead);
@@ -106,25 +179,47 @@ export class RowBoard {
 
   /** From the shaped points and what each parameter is by now to its row of values. Under *freeze* they stay. @param met - by a parameter's place: routes that moved it as a whole, which an average counts too */
   settle(met: Uint16Array): void {
-    const { values, rest, held } = this.parameters, vectors = this.into ?? this.store.vectors;
+    const { values, rest, held } = this.parameters,
+      vectors = this.into ?? this.store.vectors;
     if (held >= 1) return;
     for (let c = 0; c < this.#covered.length; c++) {
-      const { target, at, points, laid } = this.#covered[c]!, base = values[target.at]!, r = rest[target.at]!;
-      const d = target.parameter, low = d.kind === 'number' ? d.min : 0, high = d.kind === 'number' ? d.max : 1;
+      const { target, at, points, laid } = this.#covered[c]!,
+        base = values[target.at]!,
+        r = rest[target.at]!;
+      const d = target.parameter,
+        low = d.kind === 'number' ? d.min : 0,
+        high = d.kind === 'number' ? d.max : 1;
       for (let i = 0; i < points; i++) {
-        let x = base, before = met[target.at]!;
+        let x = base,
+          before = met[target.at]!;
         for (let k = 0; k < laid.length; k++) {
           const l = laid[k]!;
           if (l.silent) continue;
-          const y = this.#point(l, i, points), move = y * l.span, v = r + move;
+          const y = this.#point(l, i, points),
+            move = y * l.span,
+            v = r + move;
           switch (l.op) {
-            case 'add': x += move; break;
-            case 'subtract': x -= move; break;
-            case 'multiply': x *= r !== 0 ? v / r : y; break;
-            case 'greatest': x = v > x ? v : x; break;
-            case 'least': x = v < x ? v : x; break;
-            case 'average': x = (x * before + v) / (before + 1); break;
-            case 'replace': x = v; break;
+            case 'add':
+              x += move;
+              break;
+            case 'subtract':
+              x -= move;
+              break;
+            case 'multiply':
+              x *= r !== 0 ? v / r : y;
+              break;
+            case 'greatest':
+              x = v > x ? v : x;
+              break;
+            case 'least':
+              x = v < x ? v : x;
+              break;
+            case 'average':
+              x = (x * before + v) / (before + 1);
+              break;
+            case 'replace':
+              x = v;
+              break;
           }
           before++;
         }
@@ -136,7 +231,9 @@ export class RowBoard {
   #point({ first, from }: Laid, i: number, points: number): number {
     const { y } = this.#bank;
     if (from.points === points) return y[first + i]!;
-    const along = points > 1 ? (i * (from.points - 1)) / (points - 1) : 0, k = Math.min(from.points - 1, Math.floor(along)), n = Math.min(from.points - 1, k + 1);
+    const along = points > 1 ? (i * (from.points - 1)) / (points - 1) : 0,
+      k = Math.min(from.points - 1, Math.floor(along)),
+      n = Math.min(from.points - 1, k + 1);
     return y[first + k]! + (y[first + n]! - y[first + k]!) * (along - k);
   }
 }

@@ -43,10 +43,16 @@ export class SignalStore implements EventSink {
     this.traces = makeTraces(capacity);
   }
 
-  get capacity(): number { return this.#slots.capacity; }
-  get vectorCapacity(): number { return this.#vectorSlots.capacity; }
+  get capacity(): number {
+    return this.#slots.capacity;
+  }
+  get vectorCapacity(): number {
+    return this.#vectorSlots.capacity;
+  }
 
-  find(name: string): number | undefined { return this.#slots.get(name); }
+  find(name: string): number | undefined {
+    return this.#slots.get(name);
+  }
   /** The place of a signal, new if need be. @returns −1 when there is no room, which {@link hasRoom} tells before */
   place(name: string, size = 1): number {
     const known = this.#slots.get(name);
@@ -55,11 +61,14 @@ export class SignalStore implements EventSink {
     if (at >= 0) this.traces.clear(at);
     return at;
   }
-  placeVector(name: string, points: number): number { return this.#vectorSlots.place(name, points); }
+  placeVector(name: string, points: number): number {
+    return this.#vectorSlots.place(name, points);
+  }
 
   /** @param more - places beside those that are named */
   hasRoom(names: readonly SignalPlace[], vectors: readonly VectorPlace[], more = 0): boolean {
-    let used = this.#slots.used + more, points = this.#vectorSlots.used;
+    let used = this.#slots.used + more,
+      points = this.#vectorSlots.used;
     for (const [name, size] of names) if (!this.#slots.has(name)) used += size;
     for (const [name, n] of vectors) if (!this.#vectorSlots.has(name)) points += n;
     return used <= this.#slots.capacity && points <= this.#vectorSlots.capacity;
@@ -67,15 +76,27 @@ export class SignalStore implements EventSink {
 
   /** Larger arrays, into which what is still wanted moves. */
   renew(names: readonly SignalPlace[], vectors: readonly VectorPlace[]): void {
-    const slots = new SlotTable(grown(names.reduce((n, [, size]) => n + size, 0), this.capacity));
-    const vectorSlots = new SlotTable(grown(vectors.reduce((n, [, points]) => n + points, 0), this.vectorCapacity));
+    const slots = new SlotTable(
+      grown(
+        names.reduce((n, [, size]) => n + size, 0),
+        this.capacity,
+      ),
+    );
+    const vectorSlots = new SlotTable(
+      grown(
+        vectors.reduce((n, [, points]) => n + points, 0),
+        this.vectorCapacity,
+      ),
+    );
     for (const [name, n] of vectors) vectorSlots.place(name, n);
-    const values = new Float32Array(slots.capacity), counts = new Uint32Array(slots.capacity);
+    const values = new Float32Array(slots.capacity),
+      counts = new Uint32Array(slots.capacity);
     const traces = this.#makeTraces(slots.capacity);
     traces.advance(this.traces.newest);
     const column = new Float32Array(1024).subarray(0, 576);
     for (const [name, size] of names) {
-      const to = slots.place(name, size), from = this.#slots.get(name);
+      const to = slots.place(name, size),
+        from = this.#slots.get(name);
       if (from === undefined) continue;
       for (let i = 0; i < size; i++) values[to + i] = this.values[from + i]!;
       counts[to] = this.counts[from]!;
@@ -91,14 +112,19 @@ export class SignalStore implements EventSink {
     this.#vectorSlots = vectorSlots;
   }
 
-  forget(): void { for (let i = 0; i < this.#slots.used; i++) this.traces.clear(i); }
+  forget(): void {
+    for (let i = 0; i < this.#slots.used; i++) this.traces.clear(i);
+  }
 
   /** Takes an event of the signal that is `current`. */
   event(time: Seconds, strength: number): void {
     const slot = this.current;
     this.counts[slot]!++;
     if (strength > this.strength[slot]!) this.strength[slot] = strength;
-    if (this.eventCount >= EVENTS_PER_TICK) { this.lostEvents++; return; }
+    if (this.eventCount >= EVENTS_PER_TICK) {
+      this.lostEvents++;
+      return;
+    }
     this.eventSlot[this.eventCount] = slot;
     this.eventTime[this.eventCount] = time;
     this.eventStrength[this.eventCount] = strength;

@@ -9,9 +9,15 @@ export class SlotTable {
 
   constructor(readonly capacity: number) {}
 
-  get used(): number { return this.#used; }
-  get(name: string): number | undefined { return this.#at.get(name); }
-  has(name: string): boolean { return this.#at.has(name); }
+  get used(): number {
+    return this.#used;
+  }
+  get(name: string): number | undefined {
+    return this.#at.get(name);
+  }
+  has(name: string): boolean {
+    return this.#at.has(name);
+  }
 
   /**
    * @param size - neighbouring places

@@ -11,14 +11,24 @@ import { SlotTable } from './slots';
 import { Traces } from './traces';
 
 const hash = 'a'.repeat(64);
-const ferry = ferryShow({ stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash }, badge: hash, tune: hash });
+const ferry = ferryShow({
+  stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash },
+  badge: hash,
+  tune: hash,
+});
 const edit = (show: Show, command: Command): Show => apply(newHistory(show), 'x', command).show;
 const DT = 256 / 48000;
 
 describe('places of names', () => {
   it('are given one after the other, kept, and not given at all when they do not fit', () => {
     const t = new SlotTable(6);
-    expect([t.place('a'), t.place('colour', 3), t.place('a'), t.place('pair', 2), t.place('more', 1)]).toEqual([0, 1, 0, 4, -1]);
+    expect([
+      t.place('a'),
+      t.place('colour', 3),
+      t.place('a'),
+      t.place('pair', 2),
+      t.place('more', 1),
+    ]).toEqual([0, 1, 0, 4, -1]);
     expect([t.used, t.get('colour'), t.get('more'), t.has('pair')]).toEqual([6, 1, undefined, true]);
   });
 });
@@ -29,21 +39,34 @@ describe('what signals read', () => {
     const s = store();
     s.current = s.place('kick');
     for (let k = 0; k < 300; k++) s.event(k / 1000, k === 200 ? 0.9 : 0.5);
-    expect([s.counts[s.current], s.strength[s.current]!.toFixed(2), s.eventCount, s.lostEvents]).toEqual([300, '0.90', 256, 44]);
+    expect([s.counts[s.current], s.strength[s.current]!.toFixed(2), s.eventCount, s.lostEvents]).toEqual([
+      300,
+      '0.90',
+      256,
+      44,
+    ]);
     expect([s.eventTime[0], s.eventTime[255]]).toEqual([0, 0.255]);
   });
   it('moves into larger arrays with its values, counts and traces; what is no longer wanted stays behind', () => {
-    const s = store(), names: SignalPlace[] = [['tint', 3], ['low', 1]];
+    const s = store(),
+      names: SignalPlace[] = [
+        ['tint', 3],
+        ['low', 1],
+      ];
     s.place('gone');
     const colour = s.place('tint', 3);
     s.values.set([0.1, 0.2, 0.3], colour);
     expect(s.hasRoom(names, [])).toBe(false);
     const row = s.traces;
-    for (let c = 0; c < 700; c++) { row.advance(c); row.put(colour, c); }
+    for (let c = 0; c < 700; c++) {
+      row.advance(c);
+      row.put(colour, c);
+    }
     s.counts[colour] = 12;
     s.renew(names, [['row', 20]]);
     expect([s.find('gone'), s.hasRoom(names, [['row', 20]])]).toEqual([undefined, true]);
-    const at = s.find('tint')!, column = new Float32Array(4);
+    const at = s.find('tint')!,
+      column = new Float32Array(4);
     expect([...s.values.subarray(at, at + 3)].map((x) => x.toFixed(1))).toEqual(['0.1', '0.2', '0.3']);
     expect(s.counts[at]).toBe(12);
     expect(s.traces.read(at, column)).toBe(699);
@@ -60,11 +83,18 @@ describe('what parameters read', () => {
     s.set(show);
     return s;
   };
-  const lampShow = ((): Show => { const lamp = ferry.fixtures[0]!; return edit(ferry, setRest({ thing: lamp.id, parameter: 'dimmer' }, 10)); })();
+  const lampShow = ((): Show => {
+    const lamp = ferry.fixtures[0]!;
+    return edit(ferry, setRest({ thing: lamp.id, parameter: 'dimmer' }, 10));
+  })();
   const dimmer = `${lampShow.fixtures[0]!.id}/dimmer`;
   const settled = (s: ParameterStore, live: number | null, ticks = 1): number => {
     const at = s.runs.get(dimmer)!.at;
-    for (let k = 0; k < ticks; k++) { s.begin(); if (live !== null) s.live[at] = live; s.settle(DT); }
+    for (let k = 0; k < ticks; k++) {
+      s.begin();
+      if (live !== null) s.live[at] = live;
+      s.settle(DT);
+    }
     return s.values[at]!;
   };
 
@@ -113,22 +143,42 @@ describe('what parameters read', () => {
     expect(settled(s, 90, Math.round(0.31 / DT))).toBe(90);
   });
   it('sums what a speed goes, and begins anew at its end', () => {
-    const drifting = thingsOf(ferry).flatMap((t) => t.parameters.map((p) => ({ key: `${t.id}/${p.id}`, p }))).find(({ p }) => p.kind === 'number' && p.wrap && !p.takesEvents)!, wrap = (drifting.p as { wrap: number }).wrap;
-    const s = made(), run = s.runs.get(drifting.key)!;
+    const drifting = thingsOf(ferry)
+        .flatMap((t) => t.parameters.map((p) => ({ key: `${t.id}/${p.id}`, p })))
+        .find(({ p }) => p.kind === 'number' && p.wrap && !p.takesEvents)!,
+      wrap = (drifting.p as { wrap: number }).wrap;
+    const s = made(),
+      run = s.runs.get(drifting.key)!;
     // At this pace it goes an eighth of its length in 100 ticks.
     const speed = Math.min((drifting.p as { max: number }).max, wrap / 800 / DT);
     for (let k = 1; k <= 1000; k++) {
       s.begin();
       s.live[run.at] = speed;
       s.settle(DT);
-      const way = (k * s.values[run.at]! * DT) % wrap, far = Math.abs(s.values[run.sumAt]! - way);
+      const way = (k * s.values[run.at]! * DT) % wrap,
+        far = Math.abs(s.values[run.sumAt]! - way);
       expect(Math.min(far, wrap - far)).toBeLessThan(wrap * 1e-4);
     }
   });
   it('takes events one by one within their limits, and none while dark or frozen', () => {
-    const show: Show = { ...ferry, figures: [...ferry.figures, newFigure('dust', 'dust', { kind: 'emitter', shape: 'disc', media: null, fileName: '', most: 400 }, { x: 0, y: 0 })] };
-    const taking = thingsOf(show).flatMap((t) => t.parameters.map((p) => ({ key: `${t.id}/${p.id}`, p }))).find(({ p }) => p.kind === 'number' && p.takesEvents)!;
-    const s = made(show), at = s.runs.get(taking.key)!.at, { max } = taking.p as { max: number };
+    const show: Show = {
+      ...ferry,
+      figures: [
+        ...ferry.figures,
+        newFigure(
+          'dust',
+          'dust',
+          { kind: 'emitter', shape: 'disc', media: null, fileName: '', most: 400 },
+          { x: 0, y: 0 },
+        ),
+      ],
+    };
+    const taking = thingsOf(show)
+      .flatMap((t) => t.parameters.map((p) => ({ key: `${t.id}/${p.id}`, p })))
+      .find(({ p }) => p.kind === 'number' && p.takesEvents)!;
+    const s = made(show),
+      at = s.runs.get(taking.key)!.at,
+      { max } = taking.p as { max: number };
     s.begin();
     s.arrive(at, 1, max / 2);
     s.arrive(at, 1.001, max * 9);

@@ -1,13 +1,19 @@
 import { describe, expect, it } from '@jest/globals';
 import { columnOfTick, COLUMN_SECONDS, TICKS_PER_COLUMN, Traces, TRACE_COLUMNS } from './traces';
 
-const last = (t: Traces, row: number, n: number): number[] => { const out = new Float32Array(n); t.read(row, out); return [...out]; };
+const last = (t: Traces, row: number, n: number): number[] => {
+  const out = new Float32Array(n);
+  t.read(row, out);
+  return [...out];
+};
 
 describe('traces', () => {
   it('keep a little more than twelve seconds, in columns of whole ticks', () => {
     expect(TRACE_COLUMNS * COLUMN_SECONDS).toBeGreaterThan(12);
     expect(TRACE_COLUMNS * COLUMN_SECONDS).toBeLessThan(12.5);
-    expect([0, TICKS_PER_COLUMN - 1, TICKS_PER_COLUMN, 10 * TICKS_PER_COLUMN].map(columnOfTick)).toEqual([0, 0, 1, 10]);
+    expect([0, TICKS_PER_COLUMN - 1, TICKS_PER_COLUMN, 10 * TICKS_PER_COLUMN].map(columnOfTick)).toEqual([
+      0, 0, 1, 10,
+    ]);
   });
   it('keep the greatest of a column, so that no peak is lost; what is not a number never wins', () => {
     const t = Traces.make(2);
@@ -29,7 +35,10 @@ describe('traces', () => {
   });
   it('go round: the oldest column makes room for the newest, and nothing else', () => {
     const t = Traces.make(1);
-    for (let c = 0; c < TRACE_COLUMNS + 5; c++) { t.advance(c); t.put(0, c); }
+    for (let c = 0; c < TRACE_COLUMNS + 5; c++) {
+      t.advance(c);
+      t.put(0, c);
+    }
     expect(last(t, 0, TRACE_COLUMNS)).toEqual(Array.from({ length: TRACE_COLUMNS }, (_, i) => i + 5));
   });
   it('take what is learned of the past afterwards, but only where nothing is known', () => {
@@ -48,8 +57,12 @@ describe('traces', () => {
     expect(all.filter((x) => !Number.isNaN(x))).toEqual([5]);
   });
   it('tell the greatest of late, and take over a smaller store', () => {
-    const small = Traces.make(1), t = Traces.make(3);
-    for (let c = 0; c < 10; c++) { small.advance(c); small.put(0, 10 - c); }
+    const small = Traces.make(1),
+      t = Traces.make(3);
+    for (let c = 0; c < 10; c++) {
+      small.advance(c);
+      small.put(0, 10 - c);
+    }
     t.copyFrom(small);
     expect([t.recent(0, 3), t.recent(0, 100), t.recent(2, 100)]).toEqual([3, 10, 0]);
     expect(t.newest).toBe(9);

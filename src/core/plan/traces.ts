@@ -67,7 +67,9 @@ export class Traces {
 
   /** Takes everything over from a smaller store. */
   copyFrom(other: Traces): void {
-    this.#data.set(other.#data.length > this.#data.length ? other.#data.subarray(0, this.#data.length) : other.#data);
+    this.#data.set(
+      other.#data.length > this.#data.length ? other.#data.subarray(0, this.#data.length) : other.#data,
+    );
     Atomics.store(this.#head, 0, other.newest);
   }
 

@@ -65,15 +65,23 @@ export function decodeArtPollReply(bytes: Uint8Array): ArtNode | null {
   if (artnetOpCode(bytes) !== OP_POLL_REPLY || bytes.length < 207) return null;
   const text = (at: number, length: number): string => {
     let s = '';
-    for (let i = at; i < at + length && bytes[i]; i++) s += bytes[i]! >= 32 && bytes[i]! < 127 ? String.fromCharCode(bytes[i]!) : '';
+    for (let i = at; i < at + length && bytes[i]; i++)
+      s += bytes[i]! >= 32 && bytes[i]! < 127 ? String.fromCharCode(bytes[i]!) : '';
     return s;
   };
-  const net = bytes[18]! & 127, sub = bytes[19]! & 15;
+  const net = bytes[18]! & 127,
+    sub = bytes[19]! & 15;
   const count = Math.min(4, (bytes[172]! << 8) | bytes[173]!);
   const universes: number[] = [];
   for (let i = 0; i < count; i++) {
     // Bit 7 of PortTypes: the port can give out what it takes from the network. SwOut holds the universe's low nibble.
     if (bytes[174 + i]! & 0x80) universes.push((net << 8) | (sub << 4) | (bytes[190 + i]! & 15));
   }
-  return { address: `${bytes[10]}.${bytes[11]}.${bytes[12]}.${bytes[13]}`, port: bytes[14]! | (bytes[15]! << 8), shortName: text(26, 18), longName: text(44, 64), universes };
+  return {
+    address: `${bytes[10]}.${bytes[11]}.${bytes[12]}.${bytes[13]}`,
+    port: bytes[14]! | (bytes[15]! << 8),
+    shortName: text(26, 18),
+    longName: text(44, 64),
+    universes,
+  };
 }

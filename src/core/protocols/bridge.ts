@@ -13,7 +13,9 @@ export const MEDIA_MOST_BYTES = 64 << 20;
 
 export interface WireSetup {
   readonly id: string;
-  readonly target: { readonly kind: 'simulated' } | { readonly kind: 'network'; readonly host: string; readonly port: number };
+  readonly target:
+    | { readonly kind: 'simulated' }
+    | { readonly kind: 'network'; readonly host: string; readonly port: number };
   readonly rate: number;
   readonly keepAlive: number;
 }
@@ -39,13 +41,33 @@ export interface WireState {
   readonly trouble: string | null;
   readonly address: string;
 }
-export interface ReceiverState { readonly address: string; readonly packets: number; readonly bad: number; readonly polls: number; readonly pulled: boolean; readonly largestGapMs: number }
+export interface ReceiverState {
+  readonly address: string;
+  readonly packets: number;
+  readonly bad: number;
+  readonly polls: number;
+  readonly pulled: boolean;
+  readonly largestGapMs: number;
+}
 
 export type ToDriver =
-  | { readonly type: 'welcome'; readonly protocol: number; readonly driving: boolean; readonly key: string; readonly address: string }
+  | {
+      readonly type: 'welcome';
+      readonly protocol: number;
+      readonly driving: boolean;
+      readonly key: string;
+      readonly address: string;
+    }
   | { readonly type: 'busy' }
   | { readonly type: 'need'; readonly media: readonly string[] }
-  | { readonly type: 'state'; readonly wires: readonly WireState[]; readonly nodes: readonly ArtNode[]; readonly receiver: ReceiverState; readonly pages: Readonly<Record<string, number>>; /** Where OSC is heard. */ readonly osc: string }
+  | {
+      readonly type: 'state';
+      readonly wires: readonly WireState[];
+      readonly nodes: readonly ArtNode[];
+      readonly receiver: ReceiverState;
+      readonly pages: Readonly<Record<string, number>>;
+      /** Where OSC is heard. */ readonly osc: string;
+    }
   /** A number that came over the network. */
   | { readonly type: 'osc'; readonly address: string; readonly value: number }
   | { readonly type: 'refused'; readonly why: string };
@@ -69,28 +91,63 @@ export function overlaySize(overlay: OverlayPage): number {
 const id = Joi.string().max(64).required();
 const fromDriver = Joi.alternatives().conditional('.type', {
   switch: [
-    { is: 'hello', then: Joi.object({ type: Joi.string(), protocol: Joi.number().integer().required(), lease: Joi.string().min(8).max(64).required(), take: Joi.boolean().required() }) },
+    {
+      is: 'hello',
+      then: Joi.object({
+        type: Joi.string(),
+        protocol: Joi.number().integer().required(),
+        lease: Joi.string().min(8).max(64).required(),
+        take: Joi.boolean().required(),
+      }),
+    },
     {
       is: 'wires',
       then: Joi.object({
-        type: Joi.string(), armed: Joi.boolean().required(),
-        wires: Joi.array().max(64).items(Joi.object({
-          id, rate: Joi.number().min(1).max(44).required(), keepAlive: Joi.number().min(200).max(4000).required(),
-          target: Joi.alternatives(
-            Joi.object({ kind: Joi.valid('simulated').required() }),
-            Joi.object({ kind: Joi.valid('network').required(), host: hostName, port: Joi.number().port().required() }),
-          ).required(),
-        })).required(),
+        type: Joi.string(),
+        armed: Joi.boolean().required(),
+        wires: Joi.array()
+          .max(64)
+          .items(
+            Joi.object({
+              id,
+              rate: Joi.number().min(1).max(44).required(),
+              keepAlive: Joi.number().min(200).max(4000).required(),
+              target: Joi.alternatives(
+                Joi.object({ kind: Joi.valid('simulated').required() }),
+                Joi.object({
+                  kind: Joi.valid('network').required(),
+                  host: hostName,
+                  port: Joi.number().port().required(),
+                }),
+              ).required(),
+            }),
+          )
+          .required(),
       }),
     },
     {
       is: 'overlays',
       then: Joi.object({
-        type: Joi.string(), version: Joi.number().integer().min(0).required(),
-        overlays: Joi.array().max(100).items(Joi.object({
-          id, name: Joi.string().max(80).required(), kind: Joi.valid('frame').required(), badge: Joi.string().pattern(/^[0-9a-f]{64}$/).allow(null).required(),
-          parameters: Joi.array().max(64).items(Joi.object({ id, rest: Joi.array().min(1).max(3).items(Joi.number()).required() })).required(),
-        })).required(),
+        type: Joi.string(),
+        version: Joi.number().integer().min(0).required(),
+        overlays: Joi.array()
+          .max(100)
+          .items(
+            Joi.object({
+              id,
+              name: Joi.string().max(80).required(),
+              kind: Joi.valid('frame').required(),
+              badge: Joi.string()
+                .pattern(/^[0-9a-f]{64}$/)
+                .allow(null)
+                .required(),
+              parameters: Joi.array()
+                .max(64)
+                .items(Joi.object({ id, rest: Joi.array().min(1).max(3).items(Joi.number()).required() }))
+                .required(),
+            }),
+          )
+          .required(),
       }),
     },
   ],
@@ -101,10 +158,16 @@ const fromDriver = Joi.alternatives().conditional('.type', {
 export function parseFromDriver(text: string): FromDriver | { readonly type: 'bad'; readonly why: string } {
   if (text.length > MOST_TEXT_BYTES) return { type: 'bad', why: 'The message is too long.' };
   let raw: unknown;
-  try { raw = JSON.parse(text); } catch { return { type: 'bad', why: 'The message is not JSON.' }; }
+  try {
+    raw = JSON.parse(text);
+  } catch {
+    return { type: 'bad', why: 'The message is not JSON.' };
+  }
   if (typeof raw !== 'object' || raw === null) return { type: 'bad', why: 'The message is not an object.' };
   const { error, value } = fromDriver.validate(raw, { convert: false });
-  return error || value === undefined ? { type: 'bad', why: error?.message ?? 'The message is empty.' } : (value as FromDriver);
+  return error || value === undefined
+    ? { type: 'bad', why: error?.message ?? 'The message is empty.' }
+    : (value as FromDriver);
 }
 
 /** Kinds of binary frames: the first byte. */
@@ -128,7 +191,13 @@ export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
 /** Whether a binary frame from a driver has a shape that can be used. */
 export function isDriverFrame(bytes: Uint8Array): boolean {
   if (bytes[0] === FRAME_DMX) return bytes.length === DMX_FRAME_BYTES;
-  if (bytes[0] === FRAME_OVERLAY) return bytes.length >= OVERLAY_HEAD && bytes.length <= OVERLAY_HEAD + 4 * 20000 && bytes.length % 4 === 0;
-  if (bytes[0] === FRAME_ARRIVALS) return bytes.length > OVERLAY_HEAD && bytes.length <= OVERLAY_HEAD + ARRIVALS_MOST * ARRIVAL_BYTES && (bytes.length - OVERLAY_HEAD) % ARRIVAL_BYTES === 0;
+  if (bytes[0] === FRAME_OVERLAY)
+    return bytes.length >= OVERLAY_HEAD && bytes.length <= OVERLAY_HEAD + 4 * 20000 && bytes.length % 4 === 0;
+  if (bytes[0] === FRAME_ARRIVALS)
+    return (
+      bytes.length > OVERLAY_HEAD &&
+      bytes.length <= OVERLAY_HEAD + ARRIVALS_MOST * ARRIVAL_BYTES &&
+      (bytes.length - OVERLAY_HEAD) % ARRIVAL_BYTES === 0
+    );
   return false;
 }

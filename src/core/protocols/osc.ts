@@ -19,7 +19,8 @@ export function decodeOsc(bytes: Uint8Array): OscMessage[] | null {
 }
 
 function read(bytes: Uint8Array, depth: number, out: OscMessage[]): boolean {
-  if (bytes.length < 4 || bytes.length % 4 !== 0 || depth > MOST_DEPTH || out.length >= MOST_MESSAGES) return false;
+  if (bytes.length < 4 || bytes.length % 4 !== 0 || depth > MOST_DEPTH || out.length >= MOST_MESSAGES)
+    return false;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const first = text(bytes, 0);
   if (!first) return false;
@@ -28,7 +29,12 @@ function read(bytes: Uint8Array, depth: number, out: OscMessage[]): boolean {
     for (let at = 16; at < bytes.length;) {
       if (at + 4 > bytes.length) return false;
       const size = view.getInt32(at);
-      if (size <= 0 || at + 4 + size > bytes.length || !read(bytes.subarray(at + 4, at + 4 + size), depth + 1, out)) return false;
+      if (
+        size <= 0 ||
+        at + 4 + size > bytes.length ||
+        !read(bytes.subarray(at + 4, at + 4 + size), depth + 1, out)
+      )
+        return false;
       at += 4 + size;
     }
     return bytes.length >= 16;
@@ -41,17 +47,56 @@ function read(bytes: Uint8Array, depth: number, out: OscMessage[]): boolean {
   const room = (n: number): boolean => at + n <= bytes.length;
   for (const tag of tags.value.slice(1)) {
     switch (tag) {
-      case 'i': if (!room(4)) return false; numbers.push(view.getInt32(at)); at += 4; break;
-      case 'f': if (!room(4)) return false; numbers.push(view.getFloat32(at)); at += 4; break;
-      case 'd': if (!room(8)) return false; numbers.push(view.getFloat64(at)); at += 8; break;
-      case 'h': if (!room(8)) return false; numbers.push(Number(view.getBigInt64(at))); at += 8; break;
-      case 't': if (!room(8)) return false; at += 8; break;
-      case 'T': numbers.push(1); break;
-      case 'F': numbers.push(0); break;
-      case 'N': case 'I': break;
-      case 's': case 'S': { const s = text(bytes, at); if (!s) return false; at = s.next; break; }
-      case 'b': { if (!room(4)) return false; const n = view.getInt32(at); if (n < 0 || !room(4 + n)) return false; at += 4 + Math.ceil(n / 4) * 4; break; }
-      default: if (!room(4)) return false; at += 4; // c, r, m: four bytes each
+      case 'i':
+        if (!room(4)) return false;
+        numbers.push(view.getInt32(at));
+        at += 4;
+        break;
+      case 'f':
+        if (!room(4)) return false;
+        numbers.push(view.getFloat32(at));
+        at += 4;
+        break;
+      case 'd':
+        if (!room(8)) return false;
+        numbers.push(view.getFloat64(at));
+        at += 8;
+        break;
+      case 'h':
+        if (!room(8)) return false;
+        numbers.push(Number(view.getBigInt64(at)));
+        at += 8;
+        break;
+      case 't':
+        if (!room(8)) return false;
+        at += 8;
+        break;
+      case 'T':
+        numbers.push(1);
+        break;
+      case 'F':
+        numbers.push(0);
+        break;
+      case 'N':
+      case 'I':
+        break;
+      case 's':
+      case 'S': {
+        const s = text(bytes, at);
+        if (!s) return false;
+        at = s.next;
+        break;
+      }
+      case 'b': {
+        if (!room(4)) return false;
+        const n = view.getInt32(at);
+        if (n < 0 || !room(4 + n)) return false;
+        at += 4 + Math.ceil(n / 4) * 4;
+        break;
+      }
+      default:
+        if (!room(4)) return false;
+        at += 4; // c, r, m: four bytes each
     }
   }
   out.push({ address: first.value, numbers });
@@ -64,6 +109,10 @@ function text(bytes: Uint8Array, from: number): { readonly value: string; readon
   while (end < bytes.length && bytes[end] !== 0) end++;
   if (end >= bytes.length) return null;
   let value = '';
-  for (let i = from; i < end; i++) { const c = bytes[i]!; if (c < 0x20 || c > 0x7e) return null; value += String.fromCharCode(c); }
+  for (let i = from; i < end; i++) {
+    const c = bytes[i]!;
+    if (c < 0x20 || c > 0x7e) return null;
+    value += String.fromCharCode(c);
+  }
   return { value, next: from + Math.ceil((end - from + 1) / 4) * 4 };
 }

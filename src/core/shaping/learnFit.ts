@@ -1,7 +1,10 @@
 import type { Measure } from '../ears/listening';
 import { leastFitHigh } from './steps';
 
-export interface LearnedFit { readonly low: number; readonly high: number }
+export interface LearnedFit {
+  readonly low: number;
+  readonly high: number;
+}
 
 /** Fewer columns than this (0.4 s) say nothing about a sound. */
 const ENOUGH = 20;
@@ -14,19 +17,27 @@ const ENOUGH = 20;
  * @param measure - what the numbers are; places on a scale (notes, Hz, tempi) are fitted from where to where they went
  * @returns null when nothing sounded: a fit is never taken from silence
  */
-export function learnFit(trace: ArrayLike<number>, usual: number, measure: Measure = 'amplitude'): LearnedFit | null {
+export function learnFit(
+  trace: ArrayLike<number>,
+  usual: number,
+  measure: Measure = 'amplitude',
+): LearnedFit | null {
   if (measure === 'note' || measure === 'hz' || measure === 'bpm') return learnPlace(trace, measure);
   const least = leastFitHigh(usual);
   const known: number[] = [];
   let top = 0;
   for (let i = 0; i < trace.length; i++) {
     const x = trace[i]!;
-    if (Number.isFinite(x)) { known.push(x); if (x > top) top = x; }
+    if (Number.isFinite(x)) {
+      known.push(x);
+      if (x > top) top = x;
+    }
   }
   // An eighth of the least top is 18 dB below where it could fill the range: too little to be the sound that is meant.
   const sounding = known.filter((x) => x > Math.max(least / 8, top / 1000)).sort((a, b) => a - b);
   if (sounding.length < ENOUGH && !(usual === 1 && sounding.length > 0)) return null;
-  const at = (share: number): number => sounding[Math.min(sounding.length - 1, Math.floor(share * sounding.length))]!;
+  const at = (share: number): number =>
+    sounding[Math.min(sounding.length - 1, Math.floor(share * sounding.length))]!;
   const high = Math.max(at(0.98), least);
   const low = Math.min(at(0.1), high / 2);
   return { low, high };
@@ -35,10 +46,14 @@ export function learnFit(trace: ArrayLike<number>, usual: number, measure: Measu
 /** Least width of a fit to places: two semitones, or an eighth of the highest. */
 function learnPlace(trace: ArrayLike<number>, measure: Measure): LearnedFit | null {
   const known: number[] = [];
-  for (let i = 0; i < trace.length; i++) { const x = trace[i]!; if (Number.isFinite(x) && x > 0) known.push(x); }
+  for (let i = 0; i < trace.length; i++) {
+    const x = trace[i]!;
+    if (Number.isFinite(x) && x > 0) known.push(x);
+  }
   if (known.length < ENOUGH) return null;
   known.sort((a, b) => a - b);
-  const low = known[Math.floor(0.05 * known.length)]!, high = known[Math.min(known.length - 1, Math.floor(0.95 * known.length))]!;
+  const low = known[Math.floor(0.05 * known.length)]!,
+    high = known[Math.min(known.length - 1, Math.floor(0.95 * known.length))]!;
   const least = measure === 'note' ? 2 : high / 8;
   const spare = Math.max(0, least - (high - low)) / 2;
   return { low: low - spare, high: high + spare };

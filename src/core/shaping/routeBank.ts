@@ -3,15 +3,61 @@ import { CURVE_TABLE, curveTable, readCurve } from './curve';
 import { Pasts } from './past';
 import { leastFitHigh, TAP_INDEX, TAPS, type CurvePoint, type Shaping } from './steps';
 
-const STRIKE = 1, FLOOR = 2, FIT = 4, COMING = 8, CLAMP = 16, SMOOTH = 32, FLIP = 64, CURVE = 128, HOLD = 256, STEADY = 512, AVERAGE = 1024, STEPS = 2048, DELAY = 4096;
+const STRIKE = 1,
+  FLOOR = 2,
+  FIT = 4,
+  COMING = 8,
+  CLAMP = 16,
+  SMOOTH = 32,
+  FLIP = 64,
+  CURVE = 128,
+  HOLD = 256,
+  STEADY = 512,
+  AVERAGE = 1024,
+  STEPS = 2048,
+  DELAY = 4096;
 // A row's settings and live state, beside each other: what most rows use first, what is only set last.
-const FLOOR_AT = 0, LOW = 1, HIGH = 2, CLAMP_LOW = 3, CLAMP_HIGH = 4, RISE = 5, FALL = 6, LEVEL = 7, AMOUNT = 8, LEARNED_LOW = 9, LEARNED_HIGH = 10, LEAST = 11, SHARE = 12, STRIKE_FROM = 13, STRIKE_AGE = 14, STRIKE_HOLD = 15, STRIKE_FALL = 16;
-const KEEP = 17, KEPT = 18, KEPT_AGE = 19, REST_RATE = 20, QUICK = 21, CALM = 22, SPEED = 23, BEFORE = 24, STEP_SIZE = 25, STEPS_TO_1 = 26, FORGET = 27, ATTACK = 28, RELEASE = 29, AVERAGE_S = 30, DELAY_S = 31, WIDE = 32;
+const FLOOR_AT = 0,
+  LOW = 1,
+  HIGH = 2,
+  CLAMP_LOW = 3,
+  CLAMP_HIGH = 4,
+  RISE = 5,
+  FALL = 6,
+  LEVEL = 7,
+  AMOUNT = 8,
+  LEARNED_LOW = 9,
+  LEARNED_HIGH = 10,
+  LEAST = 11,
+  SHARE = 12,
+  STRIKE_FROM = 13,
+  STRIKE_AGE = 14,
+  STRIKE_HOLD = 15,
+  STRIKE_FALL = 16;
+const KEEP = 17,
+  KEPT = 18,
+  KEPT_AGE = 19,
+  REST_RATE = 20,
+  QUICK = 21,
+  CALM = 22,
+  SPEED = 23,
+  BEFORE = 24,
+  STEP_SIZE = 25,
+  STEPS_TO_1 = 26,
+  FORGET = 27,
+  ATTACK = 28,
+  RELEASE = 29,
+  AVERAGE_S = 30,
+  DELAY_S = 31,
+  WIDE = 32;
 /** How quickly the steady filter's own measure of speed follows, as in Casiez, Roussel & Vogel 2012: 1 Hz. */
 const SPEED_TAU: Seconds = 1 / (2 * Math.PI);
 
 /** What a learning fit has found so far; kept in the memory. */
-export interface FitState { readonly low: number; readonly high: number }
+export interface FitState {
+  readonly low: number;
+  readonly high: number;
+}
 
 /**
  * The shaping of many routes, one row each, in typed arrays. A row's live state (smoothing, strike, learned fit)
@@ -52,7 +98,10 @@ export class RouteBank {
   }
 
   #grow(capacity: number): void {
-    const wider = <T extends Float64Array | Uint16Array>(old: T, next: T): T => { next.set(old); return next; };
+    const wider = <T extends Float64Array | Uint16Array>(old: T, next: T): T => {
+      next.set(old);
+      return next;
+    };
     this.#flags = wider(this.#flags, new Uint16Array(capacity));
     this.#rows = wider(this.#rows, new Float64Array(capacity * WIDE));
     this.x = wider(this.x, new Float64Array(capacity));
@@ -67,7 +116,8 @@ export class RouteBank {
   /** Forgets a row's live state, for a new route on it. May allocate: set-up only. */
   reset(row: number): void {
     if (row >= this.#capacity) this.#grow(Math.max(row + 1, this.#capacity * 2));
-    const s = this.#rows, at = row * WIDE;
+    const s = this.#rows,
+      at = row * WIDE;
     s[at + LEVEL] = s[at + STRIKE_FROM] = s[at + KEPT] = s[at + SPEED] = 0;
     s[at + STRIKE_AGE] = s[at + KEPT_AGE] = Infinity;
     s[at + LEARNED_LOW] = s[at + LEARNED_HIGH] = s[at + CALM] = s[at + BEFORE] = NaN;
@@ -83,11 +133,23 @@ export class RouteBank {
    */
   set(row: number, shaping: Shaping, usual: number): void {
     if (row >= this.#capacity) this.#grow(Math.max(row + 1, this.#capacity * 2));
-    const { strike, floor, fit, clamp, smooth } = shaping, s = this.#rows, at = row * WIDE;
-    this.#flags[row] = (strike ? STRIKE : 0) | (floor ? FLOOR : 0) | (fit ? FIT : 0) | (fit?.mode === 'coming' ? COMING : 0) | (clamp ? CLAMP : 0) | (smooth ? SMOOTH : 0) | seldomFlags(shaping);
+    const { strike, floor, fit, clamp, smooth } = shaping,
+      s = this.#rows,
+      at = row * WIDE;
+    this.#flags[row] =
+      (strike ? STRIKE : 0) |
+      (floor ? FLOOR : 0) |
+      (fit ? FIT : 0) |
+      (fit?.mode === 'coming' ? COMING : 0) |
+      (clamp ? CLAMP : 0) |
+      (smooth ? SMOOTH : 0) |
+      seldomFlags(shaping);
     s[at + FLOOR_AT] = floor?.at ?? 0;
     s[at + LEAST] = leastFitHigh(usual, fit?.mode === 'coming' ? fit.mostDb : undefined);
-    if (fit && fit.mode !== 'coming') { s[at + LOW] = fit.low; s[at + HIGH] = fit.high; }
+    if (fit && fit.mode !== 'coming') {
+      s[at + LOW] = fit.low;
+      s[at + HIGH] = fit.high;
+    }
     s[at + FORGET] = fit?.mode === 'coming' ? fit.forgetS : 30;
     s[at + CLAMP_LOW] = clamp?.low ?? 0;
     s[at + CLAMP_HIGH] = clamp?.high ?? 1;
@@ -101,13 +163,20 @@ export class RouteBank {
   }
 
   #setSeldom(row: number, { curve, hold, steady, average, steps, delay }: Shaping): void {
-    const s = this.#rows, at = row * WIDE;
+    const s = this.#rows,
+      at = row * WIDE;
     this.#curves[row] = curve ? this.#tableOf(curve.points) : null;
     s[at + KEEP] = (hold?.ms ?? 0) / 1000;
-    if (!hold) { s[at + KEPT] = 0; s[at + KEPT_AGE] = Infinity; }
+    if (!hold) {
+      s[at + KEPT] = 0;
+      s[at + KEPT_AGE] = Infinity;
+    }
     s[at + REST_RATE] = steady && steady.restMs > 0 ? 1000 / steady.restMs : Infinity;
     s[at + QUICK] = steady?.quick ?? 0;
-    if (!steady) { s[at + CALM] = s[at + BEFORE] = NaN; s[at + SPEED] = 0; }
+    if (!steady) {
+      s[at + CALM] = s[at + BEFORE] = NaN;
+      s[at + SPEED] = 0;
+    }
     s[at + AVERAGE_S] = (average?.ms ?? 0) / 1000;
     if (!average) this.#pasts.drop(2 * row);
     s[at + STEP_SIZE] = steps ? (steps.by === 'count' ? 1 / steps.count : steps.size) : 1;
@@ -129,7 +198,8 @@ export class RouteBank {
   }
 
   #ease(row: number, dt: Seconds): void {
-    const s = this.#rows, at = row * WIDE;
+    const s = this.#rows,
+      at = row * WIDE;
     s[at + RISE] = onePole(dt, s[at + ATTACK]!);
     s[at + FALL] = onePole(dt, s[at + RELEASE]!);
     s[at + SHARE] = onePole(dt, s[at + FORGET]!);
@@ -138,12 +208,14 @@ export class RouteBank {
   }
 
   learned(row: number): FitState | null {
-    const s = this.#rows, at = row * WIDE;
+    const s = this.#rows,
+      at = row * WIDE;
     const high = s[at + LEARNED_HIGH]!;
     return Number.isNaN(high) ? null : { low: s[at + LEARNED_LOW]!, high };
   }
   teach(row: number, fit: FitState): void {
-    const s = this.#rows, at = row * WIDE;
+    const s = this.#rows,
+      at = row * WIDE;
     s[at + LEARNED_LOW] = fit.low;
     s[at + LEARNED_HIGH] = fit.high;
   }
@@ -151,17 +223,30 @@ export class RouteBank {
   /** Takes over what another row has learnt to fit to. */
   shareFit(row: number, from: RouteBank, fromRow: number): void {
     if (!(this.#flags[row]! & COMING)) return;
-    const at = row * WIDE, other = fromRow * WIDE;
+    const at = row * WIDE,
+      other = fromRow * WIDE;
     this.#rows[at + LEARNED_LOW] = from.#rows[other + LEARNED_LOW]!;
     this.#rows[at + LEARNED_HIGH] = from.#rows[other + LEARNED_HIGH]!;
   }
 
   /** Every number that a row carries from tick to tick, for tests of what an edit leaves alone. */
   liveState(row: number): readonly number[] {
-    const s = this.#rows, at = row * WIDE, flags = this.#flags[row]!;
+    const s = this.#rows,
+      at = row * WIDE,
+      flags = this.#flags[row]!;
     return [
-      s[at + LEVEL]!, s[at + STRIKE_FROM]!, s[at + STRIKE_AGE]!, s[at + LEARNED_LOW]!, s[at + LEARNED_HIGH]!,
-      s[at + KEPT]!, s[at + KEPT_AGE]!, s[at + CALM]!, s[at + SPEED]!, s[at + BEFORE]!, flags & AVERAGE ? this.#pasts.mean(2 * row) : 0, flags & DELAY ? this.#pasts.delayed(2 * row + 1) : 0,
+      s[at + LEVEL]!,
+      s[at + STRIKE_FROM]!,
+      s[at + STRIKE_AGE]!,
+      s[at + LEARNED_LOW]!,
+      s[at + LEARNED_HIGH]!,
+      s[at + KEPT]!,
+      s[at + KEPT_AGE]!,
+      s[at + CALM]!,
+      s[at + SPEED]!,
+      s[at + BEFORE]!,
+      flags & AVERAGE ? this.#pasts.mean(2 * row) : 0,
+      flags & DELAY ? this.#pasts.delayed(2 * row + 1) : 0,
     ];
   }
 
@@ -185,16 +270,28 @@ export class RouteBank {
 
   /** Takes one row one tick further: from `x`, `strength` and `more` to `y`. Allocates nothing, never throws. */
   stepRow(row: number): void {
-    const flags = this.#flags[row]!, s = this.#rows, at = row * WIDE, dt = this.#dt, x = this.x[row]!;
+    const flags = this.#flags[row]!,
+      s = this.#rows,
+      at = row * WIDE,
+      dt = this.#dt,
+      x = this.x[row]!;
     const tap = row === this.tapped ? this.taps : null;
-    if (tap) { tap.fill(NaN); tap[TAP_INDEX.heard] = x; }
+    if (tap) {
+      tap.fill(NaN);
+      tap[TAP_INDEX.heard] = x;
+    }
     let y = x - x === 0 ? x : x - x;
 
     if (flags & STRIKE) {
-      const age = s[at + STRIKE_AGE]! + dt, from = s[at + STRIKE_FROM]!, hold = s[at + STRIKE_HOLD]!, drop = s[at + STRIKE_FALL]!, strength = this.strength[row]!;
+      const age = s[at + STRIKE_AGE]! + dt,
+        from = s[at + STRIKE_FROM]!,
+        hold = s[at + STRIKE_HOLD]!,
+        drop = s[at + STRIKE_FALL]!,
+        strength = this.strength[row]!;
       s[at + STRIKE_AGE] = age;
       // Its strength for the hold, then a straight line to 0.
-      const share = age <= hold ? 1 : drop > 0 ? 1 - (age - hold) / drop : 0, left = share > 0 ? from * share : 0;
+      const share = age <= hold ? 1 : drop > 0 ? 1 - (age - hold) / drop : 0,
+        left = share > 0 ? from * share : 0;
       if (strength > 0 && strength >= left) {
         s[at + STRIKE_FROM] = strength;
         s[at + STRIKE_AGE] = 0;
@@ -207,7 +304,8 @@ export class RouteBank {
       if (tap) tap[TAP_INDEX.floor] = y;
     }
     if (flags & FIT) {
-      let low = s[at + LOW]!, high = s[at + HIGH]!;
+      let low = s[at + LOW]!,
+        high = s[at + HIGH]!;
       if (flags & COMING) {
         low = s[at + LEARNED_LOW]!;
         high = s[at + LEARNED_HIGH]!;
@@ -230,7 +328,8 @@ export class RouteBank {
       if (tap) tap[TAP_INDEX.fit] = y;
     }
     if (flags & CLAMP) {
-      const low = s[at + CLAMP_LOW]!, high = s[at + CLAMP_HIGH]!;
+      const low = s[at + CLAMP_LOW]!,
+        high = s[at + CLAMP_HIGH]!;
       y = y < low ? low : y > high ? high : y;
       if (tap) tap[TAP_INDEX.clamp] = y;
     }
@@ -262,11 +361,14 @@ export class RouteBank {
 
   /** A single event's strength through those of the row's steps that need no past. Touches no live state. @returns 0 for one below the floor */
   once(row: number, strength: number): number {
-    const flags = this.#flags[row]!, s = this.#rows, at = row * WIDE;
+    const flags = this.#flags[row]!,
+      s = this.#rows,
+      at = row * WIDE;
     let y = strength;
     if (flags & FLOOR && y <= s[at + FLOOR_AT]!) return 0;
     if (flags & FIT) {
-      const low = s[at + (flags & COMING ? LEARNED_LOW : LOW)]!, high = s[at + (flags & COMING ? LEARNED_HIGH : HIGH)]!;
+      const low = s[at + (flags & COMING ? LEARNED_LOW : LOW)]!,
+        high = s[at + (flags & COMING ? LEARNED_HIGH : HIGH)]!;
       y = high > low ? (y - low) / (high - low) : y >= high ? 1 : 0;
     }
     if (flags & CLAMP) y = Math.min(s[at + CLAMP_HIGH]!, Math.max(s[at + CLAMP_LOW]!, y));
@@ -278,13 +380,19 @@ export class RouteBank {
 
   /** Flip, curve and hold, on `y`. */
   #bend(row: number, flags: number, tap: Float32Array | null): void {
-    const s = this.#rows, at = row * WIDE;
+    const s = this.#rows,
+      at = row * WIDE;
     let y = this.y[row]!;
-    if (flags & FLIP) { y = 1 - y; if (tap) tap[TAP_INDEX.flip] = y; }
+    if (flags & FLIP) {
+      y = 1 - y;
+      if (tap) tap[TAP_INDEX.flip] = y;
+    }
     if (flags & CURVE) {
       if (y - y === 0) {
         // As `readCurve` does, in place: see above.
-        const table = this.#curves[row]!, along = CURVE_TABLE * Math.min(1, Math.max(0, y)), i = Math.min(CURVE_TABLE - 1, Math.floor(along));
+        const table = this.#curves[row]!,
+          along = CURVE_TABLE * Math.min(1, Math.max(0, y)),
+          i = Math.min(CURVE_TABLE - 1, Math.floor(along));
         y = table[i]! + (table[i + 1]! - table[i]!) * (along - i);
       }
       if (tap) tap[TAP_INDEX.curve] = y;
@@ -293,7 +401,10 @@ export class RouteBank {
       const age = s[at + KEPT_AGE]! + this.#dt;
       s[at + KEPT_AGE] = age;
       // Half a tick of grace, so that the time is met and not passed by rounding.
-      if (y >= s[at + KEPT]! || age > s[at + KEEP]! + this.#dt / 2) { s[at + KEPT] = y; s[at + KEPT_AGE] = 0; }
+      if (y >= s[at + KEPT]! || age > s[at + KEEP]! + this.#dt / 2) {
+        s[at + KEPT] = y;
+        s[at + KEPT_AGE] = 0;
+      }
       y = s[at + KEPT]!;
       if (tap) tap[TAP_INDEX.hold] = y;
     }
@@ -302,11 +413,18 @@ export class RouteBank {
 
   /** Steady, average, steps and delay, on `y`. */
   #settle(row: number, flags: number, tap: Float32Array | null): void {
-    const s = this.#rows, at = row * WIDE, dt = this.#dt;
+    const s = this.#rows,
+      at = row * WIDE,
+      dt = this.#dt;
     if (flags & STEADY) {
       const y = this.y[row]!;
-      let calm = s[at + CALM]!, before = s[at + BEFORE]!, speed = s[at + SPEED]!;
-      if (calm !== calm) { calm = before = y; speed = 0; }
+      let calm = s[at + CALM]!,
+        before = s[at + BEFORE]!,
+        speed = s[at + SPEED]!;
+      if (calm !== calm) {
+        calm = before = y;
+        speed = 0;
+      }
       speed += ((y - before) * this.#rate - speed) * this.#speedShare;
       // The rate at rest, and what the speed adds; 1 − exp(−r) by its Padé approximant where that is within 1e−5 of it.
       const r = dt * (s[at + REST_RATE]! + 2 * Math.PI * s[at + QUICK]! * (speed < 0 ? -speed : speed));
@@ -317,16 +435,30 @@ export class RouteBank {
       this.y[row] = calm;
       if (tap) tap[TAP_INDEX.steady] = calm;
     }
-    if (flags & AVERAGE) { this.#pasts.average(2 * row, this.y, row); if (tap) tap[TAP_INDEX.average] = this.y[row]!; }
+    if (flags & AVERAGE) {
+      this.#pasts.average(2 * row, this.y, row);
+      if (tap) tap[TAP_INDEX.average] = this.y[row]!;
+    }
     if (flags & STEPS) {
       // A hair above the half, so that a third of three is one and not none.
       this.y[row] = Math.floor(this.y[row]! * s[at + STEPS_TO_1]! + 0.5 + 1e-9) * s[at + STEP_SIZE]!;
       if (tap) tap[TAP_INDEX.steps] = this.y[row]!;
     }
-    if (flags & DELAY) { this.#pasts.delay(2 * row + 1, this.y, row); if (tap) tap[TAP_INDEX.delay] = this.y[row]!; }
+    if (flags & DELAY) {
+      this.#pasts.delay(2 * row + 1, this.y, row);
+      if (tap) tap[TAP_INDEX.delay] = this.y[row]!;
+    }
   }
 }
 
 function seldomFlags({ flip, curve, hold, steady, average, steps, delay }: Shaping): number {
-  return (flip ? FLIP : 0) | (curve ? CURVE : 0) | (hold ? HOLD : 0) | (steady ? STEADY : 0) | (average ? AVERAGE : 0) | (steps ? STEPS : 0) | (delay ? DELAY : 0);
+  return (
+    (flip ? FLIP : 0) |
+    (curve ? CURVE : 0) |
+    (hold ? HOLD : 0) |
+    (steady ? STEADY : 0) |
+    (average ? AVERAGE : 0) |
+    (steps ? STEPS : 0) |
+    (delay ? DELAY : 0)
+  );
 }

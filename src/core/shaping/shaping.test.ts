@@ -9,9 +9,13 @@ function run(shaping: Shaping, input: number[], rate = 187.5, usual = 1, strengt
   const bank = new RouteBank(1);
   bank.reset(0);
   bank.set(0, shaping, usual);
-  return input.map((x, i) => { bank.begin(1 / rate, 1); return bank.step(0, x, strengths?.[i] ?? 0); });
+  return input.map((x, i) => {
+    bank.begin(1 / rate, 1);
+    return bank.step(0, x, strengths?.[i] ?? 0);
+  });
 }
-const steps = (seconds: number, rate: number, x: (t: number) => number): number[] => Array.from({ length: Math.round(seconds * rate) }, (_, i) => x((i + 1) / rate));
+const steps = (seconds: number, rate: number, x: (t: number) => number): number[] =>
+  Array.from({ length: Math.round(seconds * rate) }, (_, i) => x((i + 1) / rate));
 
 describe('steps of a route', () => {
   it('passes a number through untouched when it has none, times the amount', () => {
@@ -22,35 +26,58 @@ describe('steps of a route', () => {
     expect(run({ floor: { at: 0.2 }, amount: 1 }, [0.1, 0.2, 0.21])).toEqual([0, 0, 0.21]);
   });
   it('fit: (x − low) / (high − low), and lies flat below a floor that is above its low', () => {
-    expect(run({ fit: { mode: 'hand', low: 0.004, high: 0.012 }, amount: 1 }, [0.004, 0.008, 0.012, 0.016]).map((x) => +x.toFixed(9))).toEqual([0, 0.5, 1, 1.5]);
-    const [under, over] = run({ floor: { at: 0.5 }, fit: { mode: 'hand', low: 0, high: 1 }, clamp: { low: 0, high: 1 }, amount: 1 }, [0.49, 0.500001]);
+    expect(
+      run({ fit: { mode: 'hand', low: 0.004, high: 0.012 }, amount: 1 }, [0.004, 0.008, 0.012, 0.016]).map(
+        (x) => +x.toFixed(9),
+      ),
+    ).toEqual([0, 0.5, 1, 1.5]);
+    const [under, over] = run(
+      { floor: { at: 0.5 }, fit: { mode: 'hand', low: 0, high: 1 }, clamp: { low: 0, high: 1 }, amount: 1 },
+      [0.49, 0.500001],
+    );
     expect(under).toBe(0);
     expect(over).toBeCloseTo(0, 4); // no jump where the floor is crossed
   });
   it('clamp keeps between its ends', () => {
     expect(run({ clamp: { low: 0, high: 1 }, amount: 1 }, [-1, 0.5, 9])).toEqual([0, 0.5, 1]);
   });
-  it.each([60, 187.5, 1000])('attack and release cover 1 − 1/e in their time at %d ticks a second', (rate) => {
-    const shaping: Shaping = { smooth: { attackMs: 200, releaseMs: 400 }, amount: 1 };
-    const out = run(shaping, steps(0.2, rate, () => 1).concat(steps(0.4, rate, () => 0)), rate);
-    // One tick of slack: 0.2 s is not a whole number of ticks at every rate.
-    expect(Math.abs(out[Math.round(0.2 * rate) - 1]! - (1 - 1 / Math.E))).toBeLessThan(0.37 / (0.2 * rate));
-    expect(Math.abs(out.at(-1)! - out[Math.round(0.2 * rate) - 1]! / Math.E)).toBeLessThan(0.37 / (0.4 * rate));
-  });
-  it.each([60, 187.5, 1000])('a strike leaps to its strength and falls in a straight line, at %d ticks a second', (rate) => {
-    const n = Math.round(rate);
-    const out = run({ strike: { holdMs: 0, fallMs: 500 }, amount: 1 }, Array(n).fill(0), rate, 1, Array.from({ length: n }, (_, i) => (i === 0 ? 0.8 : 0)));
-    expect(out[0]).toBe(0.8);
-    expect(out[Math.round(rate / 4)]).toBeCloseTo(0.8 * (1 - Math.round(rate / 4) / rate / 0.5), 6);
-    expect(out.at(-1)).toBe(0);
-  });
+  it.each([60, 187.5, 1000])(
+    'attack and release cover 1 − 1/e in their time at %d ticks a second',
+    (rate) => {
+      const shaping: Shaping = { smooth: { attackMs: 200, releaseMs: 400 }, amount: 1 };
+      const out = run(shaping, steps(0.2, rate, () => 1).concat(steps(0.4, rate, () => 0)), rate);
+      // One tick of slack: 0.2 s is not a whole number of ticks at every rate.
+      expect(Math.abs(out[Math.round(0.2 * rate) - 1]! - (1 - 1 / Math.E))).toBeLessThan(0.37 / (0.2 * rate));
+      expect(Math.abs(out.at(-1)! - out[Math.round(0.2 * rate) - 1]! / Math.E)).toBeLessThan(
+        0.37 / (0.4 * rate),
+      );
+    },
+  );
+  it.each([60, 187.5, 1000])(
+    'a strike leaps to its strength and falls in a straight line, at %d ticks a second',
+    (rate) => {
+      const n = Math.round(rate);
+      const out = run(
+        { strike: { holdMs: 0, fallMs: 500 }, amount: 1 },
+        Array(n).fill(0),
+        rate,
+        1,
+        Array.from({ length: n }, (_, i) => (i === 0 ? 0.8 : 0)),
+      );
+      expect(out[0]).toBe(0.8);
+      expect(out[Math.round(rate / 4)]).toBeCloseTo(0.8 * (1 - Math.round(rate / 4) / rate / 0.5), 6);
+      expect(out.at(-1)).toBe(0);
+    },
+  );
   it('a softer hit during a fall does not pull a strike down', () => {
     const out = run({ strike: { holdMs: 100, fallMs: 500 }, amount: 1 }, [0, 0, 0], 100, 1, [1, 0.3, 0]);
     expect(out).toEqual([1, 1, 1]);
   });
   it('holds through NaN and infinity, then carries on', () => {
     for (const smooth of [undefined, { attackMs: 0, releaseMs: 0 }]) {
-      expect(run({ ...(smooth && { smooth }), amount: 1 }, [0.5, NaN, Infinity, 1])).toEqual([0.5, 0.5, 0.5, 1]);
+      expect(run({ ...(smooth && { smooth }), amount: 1 }, [0.5, NaN, Infinity, 1])).toEqual([
+        0.5, 0.5, 0.5, 1,
+      ]);
     }
   });
   it('keeps the number at every step of the tapped row', () => {
@@ -66,14 +93,29 @@ describe('steps of a route', () => {
     expect(bank.taps[TAP_INDEX.clamp]).toBeNaN();
   });
   it('changes and growth of other rows leave a row as it is, bit for bit', () => {
-    const alone = new RouteBank(1), among = new RouteBank(1);
+    const alone = new RouteBank(1),
+      among = new RouteBank(1);
     const random = seeded(5);
-    const shaping: Shaping = { fit: { mode: 'coming', forgetS: 2 }, smooth: { attackMs: 30, releaseMs: 300 }, amount: 1 };
-    for (const bank of [alone, among]) { bank.reset(0); bank.set(0, shaping, 0.25); }
+    const shaping: Shaping = {
+      fit: { mode: 'coming', forgetS: 2 },
+      smooth: { attackMs: 30, releaseMs: 300 },
+      amount: 1,
+    };
+    for (const bank of [alone, among]) {
+      bank.reset(0);
+      bank.set(0, shaping, 0.25);
+    }
     for (let i = 0; i < 2000; i++) {
       const x = random();
-      if (i % 7 === 0) { const row = 1 + (i % 90); among.reset(row); among.set(row, { ...shaping, amount: x }, 1); }
-      for (const bank of [alone, among]) { bank.begin(1 / 187.5, 1); bank.step(0, x, 0); }
+      if (i % 7 === 0) {
+        const row = 1 + (i % 90);
+        among.reset(row);
+        among.set(row, { ...shaping, amount: x }, 1);
+      }
+      for (const bank of [alone, among]) {
+        bank.begin(1 / 187.5, 1);
+        bank.step(0, x, 0);
+      }
     }
     expect(among.liveState(0)).toEqual(alone.liveState(0));
   });
@@ -82,7 +124,12 @@ describe('steps of a route', () => {
 describe('fit to what comes', () => {
   const coming: Shaping = { fit: { mode: 'coming', forgetS: 5 }, clamp: { low: 0, high: 1 }, amount: 1 };
   it('stays at rest until something sounds, then uses the whole way', () => {
-    const out = run(coming, [...steps(1, 187.5, () => 0), ...steps(4, 187.5, (t) => 0.05 + 0.03 * Math.sin(20 * t))], 187.5, 0.08);
+    const out = run(
+      coming,
+      [...steps(1, 187.5, () => 0), ...steps(4, 187.5, (t) => 0.05 + 0.03 * Math.sin(20 * t))],
+      187.5,
+      0.08,
+    );
     expect(Math.max(...out.slice(0, 187))).toBe(0);
     expect(Math.max(...out.slice(-187))).toBeGreaterThan(0.95);
     expect(Math.min(...out.slice(-187))).toBeLessThan(0.05);
@@ -91,13 +138,21 @@ describe('fit to what comes', () => {
     const bank = new RouteBank(1);
     bank.set(0, coming, 0.08);
     bank.reset(0);
-    for (const x of steps(2, 187.5, (t) => 0.05 + 0.03 * Math.sin(20 * t))) { bank.begin(1 / 187.5, 1); bank.step(0, x, 0); }
+    for (const x of steps(2, 187.5, (t) => 0.05 + 0.03 * Math.sin(20 * t))) {
+      bank.begin(1 / 187.5, 1);
+      bank.step(0, x, 0);
+    }
     const before = bank.learned(0);
     for (let i = 0; i < 187 * 60; i++) bank.step(0, 1e-6, 0);
     expect(bank.learned(0)).toEqual(before);
   });
   it('never raises by more than 24 dB beyond the usual', () => {
-    const out = run(coming, steps(5, 187.5, (t) => 0.001 + 0.0005 * Math.sin(20 * t)), 187.5, 0.08);
+    const out = run(
+      coming,
+      steps(5, 187.5, (t) => 0.001 + 0.0005 * Math.sin(20 * t)),
+      187.5,
+      0.08,
+    );
     expect(Math.max(...out)).toBeLessThan((0.0015 * FIT_MOST_GAIN) / 0.08 + 0.01);
   });
 });

@@ -24,7 +24,8 @@ export interface Shaping {
   /** The mean of the last so many milliseconds. */
   readonly average?: { readonly ms: Milliseconds };
   /** Whole steps: so many to the whole way, or each so large. */
-  readonly steps?: { readonly by: 'count'; readonly count: number } | { readonly by: 'size'; readonly size: number };
+  readonly steps?:
+    { readonly by: 'count'; readonly count: number } | { readonly by: 'size'; readonly size: number };
   /** Everything so much later. */
   readonly delay?: { readonly ms: Milliseconds };
   /** Scales the way from rest to reach: 0 stays at rest, 1 goes all the way, up to 2. */
@@ -41,16 +42,52 @@ export type CurvePoint = readonly [x: number, y: number];
  */
 export type Fit =
   | { readonly mode: 'heard' | 'hand'; readonly low: number; readonly high: number }
-  | { readonly mode: 'coming'; readonly forgetS: Seconds; /** The most that it may raise a signal beyond the usual; {@link FIT_MOST_DB} when left out. */ readonly mostDb?: number };
+  | {
+      readonly mode: 'coming';
+      readonly forgetS: Seconds;
+      /** The most that it may raise a signal beyond the usual; {@link FIT_MOST_DB} when left out. */ readonly mostDb?: number;
+    };
 
 /** The cards of the bench, in the order in which a number passes them. */
-export const TAPS = ['heard', 'strike', 'floor', 'fit', 'clamp', 'flip', 'curve', 'hold', 'smooth', 'steady', 'average', 'steps', 'delay', 'amount', 'reach', 'together'] as const;
+export const TAPS = [
+  'heard',
+  'strike',
+  'floor',
+  'fit',
+  'clamp',
+  'flip',
+  'curve',
+  'hold',
+  'smooth',
+  'steady',
+  'average',
+  'steps',
+  'delay',
+  'amount',
+  'reach',
+  'together',
+] as const;
 export type Tap = (typeof TAPS)[number];
-export const TAP_INDEX: Readonly<Record<Tap, number>> = Object.fromEntries(TAPS.map((t, i) => [t, i])) as Record<Tap, number>;
+export const TAP_INDEX: Readonly<Record<Tap, number>> = Object.fromEntries(
+  TAPS.map((t, i) => [t, i]),
+) as Record<Tap, number>;
 
 /** The steps that can be left out, in their order. */
 export type StepName = Exclude<keyof Shaping, 'amount'>;
-export const STEP_NAMES: readonly StepName[] = ['strike', 'floor', 'fit', 'clamp', 'flip', 'curve', 'hold', 'smooth', 'steady', 'average', 'steps', 'delay'];
+export const STEP_NAMES: readonly StepName[] = [
+  'strike',
+  'floor',
+  'fit',
+  'clamp',
+  'flip',
+  'curve',
+  'hold',
+  'smooth',
+  'steady',
+  'average',
+  'steps',
+  'delay',
+];
 
 /** How far beyond the usual an automatic fit may raise a signal unless it is told to go further. */
 export const FIT_MOST_DB = 24;

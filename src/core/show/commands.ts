@@ -8,7 +8,24 @@ import type { Fit, Shaping } from '../shaping/steps';
 import type { Command } from './history';
 import { signalsOfEar, type Signal } from './signals';
 import { findParameter, listsOf, restOf } from './things';
-import { CAMERA_ID, WHOLE_PICTURE, type Ear, type Figure, type Finish, type Fixture, type Input, type Maker, type Overlay, type Route, type RouteGroup, type SavedShape, type Show, type Target, type Tempo, type Wire } from './types';
+import {
+  CAMERA_ID,
+  WHOLE_PICTURE,
+  type Ear,
+  type Figure,
+  type Finish,
+  type Fixture,
+  type Input,
+  type Maker,
+  type Overlay,
+  type Route,
+  type RouteGroup,
+  type SavedShape,
+  type Show,
+  type Target,
+  type Tempo,
+  type Wire,
+} from './types';
 
 /** Every edit of a show goes through one of these. Each works on a draft; the history keeps its inverse. */
 
@@ -28,124 +45,307 @@ export function moveBefore<T extends { id: string }>(list: T[], id: string, befo
   list.splice(to < 0 ? list.length : to, 0, one!);
 }
 
-export const renameShow = (name: string): Command => (d) => { d.name = name; };
-export const setTempo = (tempo: Partial<Tempo>): Command => (d) => { Object.assign(d.tempo, tempo); };
+export const renameShow =
+  (name: string): Command =>
+  (d) => {
+    d.name = name;
+  };
+export const setTempo =
+  (tempo: Partial<Tempo>): Command =>
+  (d) => {
+    Object.assign(d.tempo, tempo);
+  };
 
-export const addInput = (input: Input): Command => (d) => { d.inputs.push(input as Draft<Input>); };
-export const changeInput = (id: string, change: (input: Draft<Input>) => void): Command => (d) => { const x = find(d.inputs, id); if (x) change(x); };
+export const addInput =
+  (input: Input): Command =>
+  (d) => {
+    d.inputs.push(input as Draft<Input>);
+  };
+export const changeInput =
+  (id: string, change: (input: Draft<Input>) => void): Command =>
+  (d) => {
+    const x = find(d.inputs, id);
+    if (x) change(x);
+  };
 /** Gives an input another source; its id stays, so every ear and route that follows it does too. */
-export const replaceInput = (id: string, source: Input): Command => (d) => {
-  const at = d.inputs.findIndex((x) => x.id === id);
-  if (at >= 0) d.inputs[at] = { ...source, id } as Draft<Input>;
-};
+export const replaceInput =
+  (id: string, source: Input): Command =>
+  (d) => {
+    const at = d.inputs.findIndex((x) => x.id === id);
+    if (at >= 0) d.inputs[at] = { ...source, id } as Draft<Input>;
+  };
 /** Takes an input away. Its ears stay, silent, until they are given another. */
-export const removeInput = (id: string): Command => (d) => { remove(d.inputs, id); };
+export const removeInput =
+  (id: string): Command =>
+  (d) => {
+    remove(d.inputs, id);
+  };
 
-export const addEar = (ear: Ear): Command => (d) => { d.ears.push(ear as Draft<Ear>); };
-export const changeEar = (id: string, change: Partial<Omit<Ear, 'id'>>): Command => (d) => { const x = find(d.ears, id); if (x) Object.assign(x, change); };
+export const addEar =
+  (ear: Ear): Command =>
+  (d) => {
+    d.ears.push(ear as Draft<Ear>);
+  };
+export const changeEar =
+  (id: string, change: Partial<Omit<Ear, 'id'>>): Command =>
+  (d) => {
+    const x = find(d.ears, id);
+    if (x) Object.assign(x, change);
+  };
 /** Takes an ear away. Its routes stay with a torn end, and can be aimed at another signal. */
-export const removeEar = (id: string): Command => (d) => { remove(d.ears, id); };
+export const removeEar =
+  (id: string): Command =>
+  (d) => {
+    remove(d.ears, id);
+  };
 
-export const addRoute = (route: Route): Command => (d) => { d.routes.push(route as Draft<Route>); };
-export const removeRoutes = (ids: readonly string[]): Command => (d) => { for (const id of ids) remove(d.routes, id); };
-export const muteRoute = (id: string, muted: boolean): Command => (d) => { const x = find(d.routes, id); if (x) x.muted = muted; };
-export const changeShaping = (id: string, change: Partial<{ [K in keyof Shaping]: Shaping[K] | undefined }>): Command => (d) => {
-  const x = find(d.routes, id);
-  if (!x) return;
-  for (const [step, setting] of Object.entries(change)) {
-    if (setting === undefined) delete (x.shaping as Record<string, unknown>)[step];
-    else (x.shaping as Record<string, unknown>)[step] = setting;
-  }
-};
+export const addRoute =
+  (route: Route): Command =>
+  (d) => {
+    d.routes.push(route as Draft<Route>);
+  };
+export const removeRoutes =
+  (ids: readonly string[]): Command =>
+  (d) => {
+    for (const id of ids) remove(d.routes, id);
+  };
+export const muteRoute =
+  (id: string, muted: boolean): Command =>
+  (d) => {
+    const x = find(d.routes, id);
+    if (x) x.muted = muted;
+  };
+export const changeShaping =
+  (id: string, change: Partial<{ [K in keyof Shaping]: Shaping[K] | undefined }>): Command =>
+  (d) => {
+    const x = find(d.routes, id);
+    if (!x) return;
+    for (const [step, setting] of Object.entries(change)) {
+      if (setting === undefined) delete (x.shaping as Record<string, unknown>)[step];
+      else (x.shaping as Record<string, unknown>)[step] = setting;
+    }
+  };
 /** Changes several routes alike: solo, bypass, combining, group, what moves the amount. */
-export const changeRoutes = (ids: readonly string[], change: Partial<Pick<Route, 'muted' | 'soloed' | 'bypassed' | 'combine' | 'group' | 'amountBy'>>): Command => (d) => { for (const id of ids) { const x = find(d.routes, id); if (x) Object.assign(x, change); } };
+export const changeRoutes =
+  (
+    ids: readonly string[],
+    change: Partial<Pick<Route, 'muted' | 'soloed' | 'bypassed' | 'combine' | 'group' | 'amountBy'>>,
+  ): Command =>
+  (d) => {
+    for (const id of ids) {
+      const x = find(d.routes, id);
+      if (x) Object.assign(x, change);
+    }
+  };
 /** Tries a route unseen: a copy that only the control window shows in its place. @returns the copy's id */
-export function tryUnseen(show: Show, id: string): { readonly command: Command; readonly route: string } | null {
+export function tryUnseen(
+  show: Show,
+  id: string,
+): { readonly command: Command; readonly route: string } | null {
   const route = show.routes.find((r) => r.id === id);
   if (!route || route.unseen) return null;
   const copy = freeId(show, 'route');
-  return { route: copy, command: (d) => { d.routes.splice(d.routes.findIndex((r) => r.id === id) + 1, 0, { ...route, id: copy, unseen: { of: id } } as Draft<Route>); } };
+  return {
+    route: copy,
+    command: (d) => {
+      d.routes.splice(d.routes.findIndex((r) => r.id === id) + 1, 0, {
+        ...route,
+        id: copy,
+        unseen: { of: id },
+      } as Draft<Route>);
+    },
+  };
 }
 /** Sends what is tried unseen: a copy takes its original's place and id, a new route becomes one like any other. */
-export const sendUnseen = (ids: readonly string[]): Command => (d) => {
-  for (const id of ids) {
-    const x = find(d.routes, id);
-    if (!x?.unseen) continue;
-    const original = x.unseen.of === null ? undefined : find(d.routes, x.unseen.of);
-    x.unseen = null;
-    if (!original) continue;
-    const { id: _, ...rest } = x;
-    Object.assign(original, rest);
-    remove(d.routes, id);
-  }
-};
+export const sendUnseen =
+  (ids: readonly string[]): Command =>
+  (d) => {
+    for (const id of ids) {
+      const x = find(d.routes, id);
+      if (!x?.unseen) continue;
+      const original = x.unseen.of === null ? undefined : find(d.routes, x.unseen.of);
+      x.unseen = null;
+      if (!original) continue;
+      const { id: _, ...rest } = x;
+      Object.assign(original, rest);
+      remove(d.routes, id);
+    }
+  };
 /** Nothing is soloed any more. */
-export const endSolo: Command = (d) => { for (const r of d.routes) if (r.soloed) r.soloed = false; for (const g of d.groups) if (g.soloed) g.soloed = false; };
-/** Moves a route among those of its parameter: to before another, or to the end. */
-export const orderRoute = (id: string, before: string | null): Command => (d) => { moveBefore(d.routes, id, before); };
-/** Gives several routes another signal or another target at once; each keeps its shaping. */
-export const aimRoutes = (ids: readonly string[], ends: { signal?: string; target?: Target }): Command => (d) => { for (const id of ids) aimRoute(id, ends)(d); };
-
-export const addMaker = (maker: Maker): Command => (d) => { d.makers.push(maker as Draft<Maker>); };
-export const changeMaker = (id: string, change: Partial<Omit<Maker, 'id'>>): Command => (d) => { const x = find(d.makers, id); if (x) Object.assign(x, change); };
-/** Takes a maker away. Its routes stay with a torn end, and what took from it waits for another signal. */
-export const removeMaker = (id: string): Command => (d) => { remove(d.makers, id); };
-
-export const addGroup = (group: RouteGroup, routes: readonly string[]): Command => (d) => { d.groups.push(group); for (const r of d.routes) if (routes.includes(r.id)) r.group = group.id; };
-export const changeGroup = (id: string, change: Partial<Omit<RouteGroup, 'id'>>): Command => (d) => { const x = find(d.groups, id); if (x) Object.assign(x, change); };
-/** Dissolves a group; its routes stay. */
-export const removeGroup = (id: string): Command => (d) => { remove(d.groups, id); for (const r of d.routes) if (r.group === id) r.group = null; };
-
-export const addShape = (shape: SavedShape): Command => (d) => { d.shapes.push(shape as Draft<SavedShape>); };
-export const removeShape = (id: string): Command => (d) => { remove(d.shapes, id); };
-/** Takes over everything of a shape but floor and fit, which belong to the signal; an event keeps a strike. */
-export const applyShape = (routes: readonly string[], shape: Shaping): Command => (d) => {
-  for (const id of routes) {
-    const x = find(d.routes, id);
-    if (!x) continue;
-    const { strike, floor, fit } = x.shaping, kept = strike ? { strike: shape.strike ?? strike } : {};
-    x.shaping = { ...shape, ...kept, ...(floor && { floor }), ...(fit && { fit }) } as Draft<Shaping>;
-    if (!strike) delete x.shaping.strike;
-    if (!floor) delete x.shaping.floor;
-    if (!fit) delete x.shaping.fit;
-  }
+export const endSolo: Command = (d) => {
+  for (const r of d.routes) if (r.soloed) r.soloed = false;
+  for (const g of d.groups) if (g.soloed) g.soloed = false;
 };
+/** Moves a route among those of its parameter: to before another, or to the end. */
+export const orderRoute =
+  (id: string, before: string | null): Command =>
+  (d) => {
+    moveBefore(d.routes, id, before);
+  };
+/** Gives several routes another signal or another target at once; each keeps its shaping. */
+export const aimRoutes =
+  (ids: readonly string[], ends: { signal?: string; target?: Target }): Command =>
+  (d) => {
+    for (const id of ids) aimRoute(id, ends)(d);
+  };
+
+export const addMaker =
+  (maker: Maker): Command =>
+  (d) => {
+    d.makers.push(maker as Draft<Maker>);
+  };
+export const changeMaker =
+  (id: string, change: Partial<Omit<Maker, 'id'>>): Command =>
+  (d) => {
+    const x = find(d.makers, id);
+    if (x) Object.assign(x, change);
+  };
+/** Takes a maker away. Its routes stay with a torn end, and what took from it waits for another signal. */
+export const removeMaker =
+  (id: string): Command =>
+  (d) => {
+    remove(d.makers, id);
+  };
+
+export const addGroup =
+  (group: RouteGroup, routes: readonly string[]): Command =>
+  (d) => {
+    d.groups.push(group);
+    for (const r of d.routes) if (routes.includes(r.id)) r.group = group.id;
+  };
+export const changeGroup =
+  (id: string, change: Partial<Omit<RouteGroup, 'id'>>): Command =>
+  (d) => {
+    const x = find(d.groups, id);
+    if (x) Object.assign(x, change);
+  };
+/** Dissolves a group; its routes stay. */
+export const removeGroup =
+  (id: string): Command =>
+  (d) => {
+    remove(d.groups, id);
+    for (const r of d.routes) if (r.group === id) r.group = null;
+  };
+
+export const addShape =
+  (shape: SavedShape): Command =>
+  (d) => {
+    d.shapes.push(shape as Draft<SavedShape>);
+  };
+export const removeShape =
+  (id: string): Command =>
+  (d) => {
+    remove(d.shapes, id);
+  };
+/** Takes over everything of a shape but floor and fit, which belong to the signal; an event keeps a strike. */
+export const applyShape =
+  (routes: readonly string[], shape: Shaping): Command =>
+  (d) => {
+    for (const id of routes) {
+      const x = find(d.routes, id);
+      if (!x) continue;
+      const { strike, floor, fit } = x.shaping,
+        kept = strike ? { strike: shape.strike ?? strike } : {};
+      x.shaping = { ...shape, ...kept, ...(floor && { floor }), ...(fit && { fit }) } as Draft<Shaping>;
+      if (!strike) delete x.shaping.strike;
+      if (!floor) delete x.shaping.floor;
+      if (!fit) delete x.shaping.fit;
+    }
+  };
 
 /**
  * One route from each member of a row to the same parameter of each thing, in order, all in a group of their own. Each is added
  * to what its own thing rests at. A row that is longer or shorter than the things is spread over them.
  */
-export function fanOut(show: Show, ear: Ear, things: readonly string[], parameter: string, heard: (signal: string) => LearnedFit | null): { readonly command: Command; readonly group: string; readonly routes: readonly Route[] } {
+export function fanOut(
+  show: Show,
+  ear: Ear,
+  things: readonly string[],
+  parameter: string,
+  heard: (signal: string) => LearnedFit | null,
+): { readonly command: Command; readonly group: string; readonly routes: readonly Route[] } {
   const members = signalsOfEar(ear).slice(1);
-  const group: RouteGroup = { id: freeId(show, 'group'), name: freeName(show.groups, ear.name), muted: false, soloed: false, bypassed: false, folded: true };
+  const group: RouteGroup = {
+    id: freeId(show, 'group'),
+    name: freeName(show.groups, ear.name),
+    muted: false,
+    soloed: false,
+    bypassed: false,
+    folded: true,
+  };
   const taken = new Set(listsOf(show).flatMap((list) => list.map((x) => x.id)));
   let n = 1;
-  const routes = members.length === 0 ? [] : things.flatMap((thing, i): Route[] => {
-    const signal = members[things.length === 1 ? 0 : Math.round((i * (members.length - 1)) / (things.length - 1))]!;
-    const target = { thing, parameter }, end = findParameter(show, target);
-    if (!end) return [];
-    while (taken.has(`route-${n}`)) n++;
-    const id = `route-${n++}`;
-    const route = newRoute(id, signal, target, end.parameter, heard(signal.id));
-    const rest = restOf(end.thing, end.parameter), d = end.parameter;
-    return [{ ...route, group: group.id, reach: d.kind === 'number' ? clamp((rest as number) + d.reach - d.rest, d.min, d.max) : d.reach }];
-  });
-  return { command: (d) => { d.groups.push(group); for (const r of routes) d.routes.push(r as Draft<Route>); }, group: group.id, routes };
+  const routes =
+    members.length === 0
+      ? []
+      : things.flatMap((thing, i): Route[] => {
+          const signal =
+            members[things.length === 1 ? 0 : Math.round((i * (members.length - 1)) / (things.length - 1))]!;
+          const target = { thing, parameter },
+            end = findParameter(show, target);
+          if (!end) return [];
+          while (taken.has(`route-${n}`)) n++;
+          const id = `route-${n++}`;
+          const route = newRoute(id, signal, target, end.parameter, heard(signal.id));
+          const rest = restOf(end.thing, end.parameter),
+            d = end.parameter;
+          return [
+            {
+              ...route,
+              group: group.id,
+              reach: d.kind === 'number' ? clamp((rest as number) + d.reach - d.rest, d.min, d.max) : d.reach,
+            },
+          ];
+        });
+  return {
+    command: (d) => {
+      d.groups.push(group);
+      for (const r of routes) d.routes.push(r as Draft<Route>);
+    },
+    group: group.id,
+    routes,
+  };
 }
 
 /** A figure once more, beside the first, with finishes and routes of its own that do the same. @returns its id */
-export function duplicateFigure(show: Show, id: string): { readonly command: Command; readonly figure: string } | null {
+export function duplicateFigure(
+  show: Show,
+  id: string,
+): { readonly command: Command; readonly figure: string } | null {
   const figure = show.figures.find((f) => f.id === id);
   if (!figure) return null;
   const taken = new Set(listsOf(show).flatMap((list) => list.map((x) => x.id)));
-  const fresh = (kind: string): string => { for (let n = 1; ; n++) if (!taken.has(`${kind}-${n}`)) { taken.add(`${kind}-${n}`); return `${kind}-${n}`; } };
+  const fresh = (kind: string): string => {
+    for (let n = 1; ; n++)
+      if (!taken.has(`${kind}-${n}`)) {
+        taken.add(`${kind}-${n}`);
+        return `${kind}-${n}`;
+      }
+  };
   const copies = new Map([[id, fresh(id.replace(/-\d+$/, ''))]]);
-  const finishes = show.finishes.filter((f) => f.on === id).map((f): Finish => { const copy = fresh(f.form.kind); copies.set(f.id, copy); return { ...f, id: copy, on: copies.get(id)! }; });
-  const routes = show.routes.filter((r) => copies.has(r.target.thing)).map((r): Route => ({ ...r, id: fresh('route'), target: { ...r.target, thing: copies.get(r.target.thing)! } }));
+  const finishes = show.finishes
+    .filter((f) => f.on === id)
+    .map((f): Finish => {
+      const copy = fresh(f.form.kind);
+      copies.set(f.id, copy);
+      return { ...f, id: copy, on: copies.get(id)! };
+    });
+  const routes = show.routes
+    .filter((r) => copies.has(r.target.thing))
+    .map((r): Route => ({
+      ...r,
+      id: fresh('route'),
+      target: { ...r.target, thing: copies.get(r.target.thing)! },
+    }));
   return {
     figure: copies.get(id)!,
     command: (d) => {
-      d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { ...figure, id: copies.get(id)!, name: freeName(show.figures, figure.name), at: { x: figure.at.x + 60, y: figure.at.y } } as Draft<Figure>);
+      d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, {
+        ...figure,
+        id: copies.get(id)!,
+        name: freeName(show.figures, figure.name),
+        at: { x: figure.at.x + 60, y: figure.at.y },
+      } as Draft<Figure>);
       d.finishes.push(...(finishes as Draft<Finish>[]));
       for (const r of routes) d.routes.push(r as Draft<Route>);
     },
@@ -153,47 +353,121 @@ export function duplicateFigure(show: Show, id: string): { readonly command: Com
 }
 
 /** A twin: it looks and moves as its original does in everything that it does not override. */
-export function twinFigure(show: Show, id: string, mirrored: boolean): { readonly command: Command; readonly figure: string } | null {
+export function twinFigure(
+  show: Show,
+  id: string,
+  mirrored: boolean,
+): { readonly command: Command; readonly figure: string } | null {
   const figure = show.figures.find((f) => f.id === id);
   if (!figure) return null;
   const twin = freeId(show, `${figure.id.replace(/-(twin-)?\d+$/, '')}-twin`);
   return {
     figure: twin,
-    command: (d) => { d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, { id: twin, name: freeName(show.figures, `${figure.name}’s twin`), form: figure.form, at: { x: mirrored ? PICTURE_WIDTH - figure.at.x : figure.at.x + 120, y: figure.at.y }, hidden: false, locked: false, group: figure.group, blend: figure.blend, rest: {}, twin: { of: id, mirrored } } as Draft<Figure>); },
+    command: (d) => {
+      d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, {
+        id: twin,
+        name: freeName(show.figures, `${figure.name}’s twin`),
+        form: figure.form,
+        at: { x: mirrored ? PICTURE_WIDTH - figure.at.x : figure.at.x + 120, y: figure.at.y },
+        hidden: false,
+        locked: false,
+        group: figure.group,
+        blend: figure.blend,
+        rest: {},
+        twin: { of: id, mirrored },
+      } as Draft<Figure>);
+    },
   };
 }
-export const mirrorTwin = (id: string, mirrored: boolean): Command => (d) => { const x = find(d.figures, id); if (x?.twin) x.twin.mirrored = mirrored; };
+export const mirrorTwin =
+  (id: string, mirrored: boolean): Command =>
+  (d) => {
+    const x = find(d.figures, id);
+    if (x?.twin) x.twin.mirrored = mirrored;
+  };
 /** A rest goes back to the original's, or to the description's. */
-export const clearRest = (target: Target): Command => (d) => { const x = thing(d, target.thing); if (x) delete x.rest[target.parameter]; };
+export const clearRest =
+  (target: Target): Command =>
+  (d) => {
+    const x = thing(d, target.thing);
+    if (x) delete x.rest[target.parameter];
+  };
 
 /** Sets the floors of several routes at once. */
-export const changeRouteFloors = (floors: Readonly<Record<string, number>>): Command => (d) => { for (const r of d.routes) { const at = floors[r.id]; if (at !== undefined) r.shaping.floor = { at }; } };
-export const setReach = (id: string, reach: ParameterValue): Command => (d) => { const x = find(d.routes, id); if (x) x.reach = reach; };
-export const aimRoute = (id: string, ends: { signal?: string; target?: Target }): Command => (d) => {
-  const x = find(d.routes, id);
-  if (!x) return;
-  Object.assign(x, ends);
-  const end = ends.target && findParameter(current(d) as Show, ends.target);
-  // Another parameter has another unit: the old reach says nothing there.
-  if (end) x.reach = end.parameter.reach;
-};
+export const changeRouteFloors =
+  (floors: Readonly<Record<string, number>>): Command =>
+  (d) => {
+    for (const r of d.routes) {
+      const at = floors[r.id];
+      if (at !== undefined) r.shaping.floor = { at };
+    }
+  };
+export const setReach =
+  (id: string, reach: ParameterValue): Command =>
+  (d) => {
+    const x = find(d.routes, id);
+    if (x) x.reach = reach;
+  };
+export const aimRoute =
+  (id: string, ends: { signal?: string; target?: Target }): Command =>
+  (d) => {
+    const x = find(d.routes, id);
+    if (!x) return;
+    Object.assign(x, ends);
+    const end = ends.target && findParameter(current(d) as Show, ends.target);
+    // Another parameter has another unit: the old reach says nothing there.
+    if (end) x.reach = end.parameter.reach;
+  };
 
-function thing(d: Draft<Show>, id: string): { rest: Record<string, ParameterValue>; name: string } | undefined {
+function thing(
+  d: Draft<Show>,
+  id: string,
+): { rest: Record<string, ParameterValue>; name: string } | undefined {
   if (id === CAMERA_ID) return d.camera as never;
-  return find(d.figures as { id: string }[], id) as never ?? find(d.figureGroups as { id: string }[], id) as never ?? find(d.finishes as { id: string }[], id) as never ?? find(d.overlays as { id: string }[], id) as never ?? find(d.fixtures as { id: string }[], id) as never;
+  return (
+    (find(d.figures as { id: string }[], id) as never) ??
+    (find(d.figureGroups as { id: string }[], id) as never) ??
+    (find(d.finishes as { id: string }[], id) as never) ??
+    (find(d.overlays as { id: string }[], id) as never) ??
+    (find(d.fixtures as { id: string }[], id) as never)
+  );
 }
-export const setRest = (target: Target, rest: ParameterValue): Command => (d) => { const x = thing(d, target.thing); if (x) x.rest[target.parameter] = rest; };
-export const renameThing = (id: string, name: string): Command => (d) => { const x = thing(d, id); if (x) x.name = name; };
+export const setRest =
+  (target: Target, rest: ParameterValue): Command =>
+  (d) => {
+    const x = thing(d, target.thing);
+    if (x) x.rest[target.parameter] = rest;
+  };
+export const renameThing =
+  (id: string, name: string): Command =>
+  (d) => {
+    const x = thing(d, id);
+    if (x) x.name = name;
+  };
 
-export const addFigure = (figure: Figure): Command => (d) => { d.figures.push(figure as Draft<Figure>); };
-export const changeFigure = (id: string, change: Partial<Pick<Figure, 'at' | 'hidden' | 'locked' | 'group' | 'blend' | 'form'>>): Command => (d) => { const x = find(d.figures, id); if (x) Object.assign(x, change); };
+export const addFigure =
+  (figure: Figure): Command =>
+  (d) => {
+    d.figures.push(figure as Draft<Figure>);
+  };
+export const changeFigure =
+  (
+    id: string,
+    change: Partial<Pick<Figure, 'at' | 'hidden' | 'locked' | 'group' | 'blend' | 'form'>>,
+  ): Command =>
+  (d) => {
+    const x = find(d.figures, id);
+    if (x) Object.assign(x, change);
+  };
 /** Takes a thing away. Routes to it stay with a torn end; finishes on it go with it. */
-export const removeThing = (id: string): Command => (d) => {
-  for (const list of [d.figures, d.figureGroups, d.finishes, d.overlays, d.fixtures]) remove(list, id);
-  if (id !== WHOLE_PICTURE) d.finishes = d.finishes.filter((f) => f.on !== id);
-  for (const f of d.figures) if (f.group === id) f.group = null;
-  dropEmptyGroups(d);
-};
+export const removeThing =
+  (id: string): Command =>
+  (d) => {
+    for (const list of [d.figures, d.figureGroups, d.finishes, d.overlays, d.fixtures]) remove(list, id);
+    if (id !== WHOLE_PICTURE) d.finishes = d.finishes.filter((f) => f.on !== id);
+    for (const f of d.figures) if (f.group === id) f.group = null;
+    dropEmptyGroups(d);
+  };
 /** A group of figures is there as long as it has any; finishes on it go with it. */
 export const dropEmptyGroups: Command = (d) => {
   const empty = d.figureGroups.filter((g) => !d.figures.some((f) => f.group === g.id)).map((g) => g.id);
@@ -202,38 +476,99 @@ export const dropEmptyGroups: Command = (d) => {
   d.finishes = d.finishes.filter((f) => !empty.includes(f.on));
 };
 
-export const addOverlay = (overlay: Overlay): Command => (d) => { d.overlays.push(overlay as Draft<Overlay>); };
-export const setBadge = (id: string, badge: string | null): Command => (d) => { const x = find(d.overlays, id); if (x) x.badge = badge; };
+export const addOverlay =
+  (overlay: Overlay): Command =>
+  (d) => {
+    d.overlays.push(overlay as Draft<Overlay>);
+  };
+export const setBadge =
+  (id: string, badge: string | null): Command =>
+  (d) => {
+    const x = find(d.overlays, id);
+    if (x) x.badge = badge;
+  };
 
-export const addFixture = (fixture: Fixture): Command => (d) => { d.fixtures.push(fixture as Draft<Fixture>); };
-export const patchFixture = (id: string, change: Partial<Pick<Fixture, 'mode' | 'universe' | 'address'>>): Command => (d) => {
-  const x = find(d.fixtures, id);
-  if (!x) return;
-  Object.assign(x, change);
-  x.address = clamp(x.address, 1, 513 - channelCount(x.mode));
-};
-export const changeWire = (id: string, change: Partial<Omit<Wire, 'id'>>): Command => (d) => { const x = find(d.wires, id); if (x) Object.assign(x, change); };
+export const addFixture =
+  (fixture: Fixture): Command =>
+  (d) => {
+    d.fixtures.push(fixture as Draft<Fixture>);
+  };
+export const patchFixture =
+  (id: string, change: Partial<Pick<Fixture, 'mode' | 'universe' | 'address'>>): Command =>
+  (d) => {
+    const x = find(d.fixtures, id);
+    if (!x) return;
+    Object.assign(x, change);
+    x.address = clamp(x.address, 1, 513 - channelCount(x.mode));
+  };
+export const changeWire =
+  (id: string, change: Partial<Omit<Wire, 'id'>>): Command =>
+  (d) => {
+    const x = find(d.wires, id);
+    if (x) Object.assign(x, change);
+  };
 
 /**
  * A route that moves something on the next sound: fitted to what was heard, or else to what comes, with the
  * smoothing that suits its parameter. A hit gets the strike that makes a level of it.
  */
-export function newRoute(id: string, signal: Signal, target: Target, parameter: ParameterDescription, heard: LearnedFit | null): Route {
+export function newRoute(
+  id: string,
+  signal: Signal,
+  target: Target,
+  parameter: ParameterDescription,
+  heard: LearnedFit | null,
+): Route {
   const event = signal.kind === 'event';
   const smooth = { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs };
   const listening = signal.member === null ? signal.ear?.listening : undefined;
   // A wave goes both ways from nothing, and is not smoothed, or it would be another.
   if (listening?.kind === 'vector' && listening.of === 'waveform') {
-    const shaping: Shaping = { fit: { mode: 'hand', low: 0, high: Math.max(0.02, heard?.high ?? signal.usual) }, clamp: { low: -1, high: 1 }, amount: 1 };
-    return { id, signal: signal.id, target, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null, shaping, reach: parameter.reach };
+    const shaping: Shaping = {
+      fit: { mode: 'hand', low: 0, high: Math.max(0.02, heard?.high ?? signal.usual) },
+      clamp: { low: -1, high: 1 },
+      amount: 1,
+    };
+    return {
+      id,
+      signal: signal.id,
+      target,
+      muted: false,
+      soloed: false,
+      bypassed: false,
+      combine: 'add',
+      group: null,
+      amountBy: null,
+      unseen: null,
+      shaping,
+      reach: parameter.reach,
+    };
   }
   const clamp = { low: 0, high: 1 };
   // What is between 0 and 1 by its nature needs no fit.
   const whole = signal.measure === 'share' || signal.kind === 'colour';
   const shaping: Shaping = event
     ? { strike: { holdMs: 0, fallMs: Math.max(60, parameter.releaseMs) }, clamp, amount: 1 }
-    : { ...(!whole && { fit: firstFit(signal, heard) }), clamp, ...(signal.kind !== 'colour' && !signal.maker && { smooth }), amount: 1 };
-  return { id, signal: signal.id, target, muted: false, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null, shaping, reach: parameter.reach };
+    : {
+        ...(!whole && { fit: firstFit(signal, heard) }),
+        clamp,
+        ...(signal.kind !== 'colour' && !signal.maker && { smooth }),
+        amount: 1,
+      };
+  return {
+    id,
+    signal: signal.id,
+    target,
+    muted: false,
+    soloed: false,
+    bypassed: false,
+    combine: 'add',
+    group: null,
+    amountBy: null,
+    unseen: null,
+    shaping,
+    reach: parameter.reach,
+  };
 }
 
 /** Fitted to what was heard, else to what comes; pitches and tempi, which silence does not make small, to where they usually lie. */
@@ -243,7 +578,12 @@ function firstFit({ measure, ear, maker, usual }: Signal, heard: LearnedFit | nu
   if (heard) return { mode: 'heard', low: heard.low, high: heard.high };
   if (measure === 'note') return { mode: 'hand', low: 48, high: 84 };
   if (measure === 'bpm') return { mode: 'hand', low: 60, high: 180 };
-  if (measure === 'hz') { const listening = ear?.listening; return listening?.kind === 'band' ? { mode: 'hand', low: listening.low, high: listening.high } : { mode: 'hand', low: 200, high: 6000 }; }
+  if (measure === 'hz') {
+    const listening = ear?.listening;
+    return listening?.kind === 'band'
+      ? { mode: 'hand', low: listening.low, high: listening.high }
+      : { mode: 'hand', low: 200, high: 6000 };
+  }
   return { mode: 'coming', forgetS: 30 };
 }
 
@@ -265,10 +605,15 @@ export function freeName(list: readonly { readonly name: string }[], wish: strin
 /** The first address at which a fixture fits into a universe beside the others, or null when it is full. */
 export function freeAddress(show: Show, universe: number, channels: number): number | null {
   const taken = new Uint8Array(513);
-  for (const f of show.fixtures) if (f.universe === universe) taken.fill(1, f.address, f.address + channelCount(f.mode));
+  for (const f of show.fixtures)
+    if (f.universe === universe) taken.fill(1, f.address, f.address + channelCount(f.mode));
   for (let at = 1; at + channels - 1 <= 512; at++) {
     let free = true;
-    for (let i = 0; i < channels; i++) if (taken[at + i]) { free = false; break; }
+    for (let i = 0; i < channels; i++)
+      if (taken[at + i]) {
+        free = false;
+        break;
+      }
     if (free) return at;
   }
   return null;

@@ -1,17 +1,34 @@
 import Joi from 'joi';
-import { COPIES_MOST, COPY_SHAPES, COPY_WAYS, PARTICLES_MOST, PRINT_FORMS, SOLID_ANCHORS, SOLID_LOOKS, SOLID_SHAPES, TEXT_FACES, TEXTURE_PATTERNS } from '../figures/kinds';
+import {
+  COPIES_MOST,
+  COPY_SHAPES,
+  COPY_WAYS,
+  PARTICLES_MOST,
+  PRINT_FORMS,
+  SOLID_ANCHORS,
+  SOLID_LOOKS,
+  SOLID_SHAPES,
+  TEXT_FACES,
+  TEXTURE_PATTERNS,
+} from '../figures/kinds';
 import { FINISH_KINDS, MIRROR_WAYS } from '../finishes/kinds';
 
 /** What the fixed settings of figures and finishes may be. */
 
 const flag = Joi.boolean().required();
-const media = Joi.string().pattern(/^[0-9a-f]{64}$/).allow(null).required();
+const media = Joi.string()
+  .pattern(/^[0-9a-f]{64}$/)
+  .allow(null)
+  .required();
 const fileName = Joi.string().allow('').max(200).required();
 const figureId = Joi.string().max(64).allow(null).required();
 const of = <T extends readonly unknown[]>(list: T): Joi.Schema => Joi.valid(...list).required();
-const whole = (least: number, most: number): Joi.Schema => Joi.number().integer().min(least).max(most).required();
-const kind = (name: string, settings: Joi.SchemaMap = {}): Joi.ObjectSchema => Joi.object({ kind: Joi.valid(name).required(), ...settings });
-const look = { look: of(SOLID_LOOKS), anchor: of(SOLID_ANCHORS) }, flips = { flipX: flag, flipY: flag };
+const whole = (least: number, most: number): Joi.Schema =>
+  Joi.number().integer().min(least).max(most).required();
+const kind = (name: string, settings: Joi.SchemaMap = {}): Joi.ObjectSchema =>
+  Joi.object({ kind: Joi.valid(name).required(), ...settings });
+const look = { look: of(SOLID_LOOKS), anchor: of(SOLID_ANCHORS) },
+  flips = { flipX: flag, flipY: flag };
 
 export const figureForm = Joi.alternatives(
   kind('ground'),
@@ -23,20 +40,39 @@ export const figureForm = Joi.alternatives(
   kind('meter', { segments: whole(1, 200), upright: flag }),
   kind('solid', { shape: of(SOLID_SHAPES), ...look }),
   kind('model', { media, fileName, ...look }),
-  kind('copies', { shape: of(COPY_SHAPES), count: whole(1, COPIES_MOST), along: of(COPY_WAYS), of: figureId, fromMiddle: flag }),
+  kind('copies', {
+    shape: of(COPY_SHAPES),
+    count: whole(1, COPIES_MOST),
+    along: of(COPY_WAYS),
+    of: figureId,
+    fromMiddle: flag,
+  }),
   kind('light'),
-  kind('emitter', { shape: Joi.valid(...COPY_SHAPES, 'picture').required(), media, fileName, most: whole(1, PARTICLES_MOST) }),
+  kind('emitter', {
+    shape: Joi.valid(...COPY_SHAPES, 'picture').required(),
+    media,
+    fileName,
+    most: whole(1, PARTICLES_MOST),
+  }),
   kind('trace'),
   kind('bars', { count: whole(1, 512), bothWays: flag }),
   kind('waveform', { round: flag }),
   kind('spectrogram', { seconds: Joi.number().min(1).max(60).required() }),
   kind('image', { media, fileName, ...flips }),
   kind('video', { media, fileName, ...flips }),
-  kind('camera', { deviceId: Joi.string().allow('').max(200).required(), deviceName: Joi.string().allow('').max(200).required(), ...flips }),
+  kind('camera', {
+    deviceId: Joi.string().allow('').max(200).required(),
+    deviceName: Joi.string().allow('').max(200).required(),
+    ...flips,
+  }),
   kind('texture', { pattern: of(TEXTURE_PATTERNS), whole: flag }),
   kind('text', { text: Joi.string().allow('').max(2000).required(), face: of(TEXT_FACES) }),
   kind('switch', { of: Joi.array().max(64).items(Joi.string().max(64)).required() }),
 ).required();
 
-const SETTINGS: Readonly<Record<string, Joi.SchemaMap>> = { shove: { by: figureId }, mirror: { way: of(MIRROR_WAYS) }, mask: { by: figureId, inverted: flag } };
+const SETTINGS: Readonly<Record<string, Joi.SchemaMap>> = {
+  shove: { by: figureId },
+  mirror: { way: of(MIRROR_WAYS) },
+  mask: { by: figureId, inverted: flag },
+};
 export const finishForm = Joi.alternatives(...FINISH_KINDS.map((k) => kind(k, SETTINGS[k]))).required();

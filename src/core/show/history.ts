@@ -34,14 +34,23 @@ export function newHistory(show: Show): History {
  * Applies a command. A command that changes nothing leaves the history as it is.
  * @param mark - joins this edit with the one before when that bears the same mark
  */
-export function apply(history: History, label: string, command: Command, mark: string | null = null): History {
+export function apply(
+  history: History,
+  label: string,
+  command: Command,
+  mark: string | null = null,
+): History {
   const [show, patches, inverse] = produceWithPatches(history.show, command);
   if (patches.length === 0) return history;
   const last = history.past.at(-1);
-  const edit: Edit = mark !== null && last?.mark === mark && history.future.length === 0
-    ? { label, mark, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
-    : { label, mark, patches, inverse };
-  const kept = edit.mark !== null && last?.mark === mark && history.future.length === 0 ? history.past.slice(0, -1) : history.past;
+  const edit: Edit =
+    mark !== null && last?.mark === mark && history.future.length === 0
+      ? { label, mark, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
+      : { label, mark, patches, inverse };
+  const kept =
+    edit.mark !== null && last?.mark === mark && history.future.length === 0
+      ? history.past.slice(0, -1)
+      : history.past;
   return { show, past: [...kept, edit].slice(-MOST), future: [], patches };
 }
 
@@ -54,11 +63,21 @@ export function seal(history: History): History {
 export function undo(history: History): History {
   const edit = history.past.at(-1);
   if (!edit) return history;
-  return { show: applyPatches(history.show, edit.inverse as Patch[]), past: history.past.slice(0, -1), future: [edit, ...history.future], patches: edit.inverse };
+  return {
+    show: applyPatches(history.show, edit.inverse as Patch[]),
+    past: history.past.slice(0, -1),
+    future: [edit, ...history.future],
+    patches: edit.inverse,
+  };
 }
 
 export function redo(history: History): History {
   const edit = history.future[0];
   if (!edit) return history;
-  return { show: applyPatches(history.show, edit.patches as Patch[]), past: [...history.past, edit], future: history.future.slice(1), patches: edit.patches };
+  return {
+    show: applyPatches(history.show, edit.patches as Patch[]),
+    past: [...history.past, edit],
+    future: history.future.slice(1),
+    patches: edit.patches,
+  };
 }

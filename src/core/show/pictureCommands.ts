@@ -11,83 +11,180 @@ import type { Figure, FigureGroup, Finish, Show } from './types';
 /** Edits of the picture: figures, their groups, finishes and screens. */
 
 /** A figure as it is first drawn. */
-export function newFigure(id: string, name: string, form: FigureForm, at: Figure['at'], rest: Figure['rest'] = {}): Figure {
+export function newFigure(
+  id: string,
+  name: string,
+  form: FigureForm,
+  at: Figure['at'],
+  rest: Figure['rest'] = {},
+): Figure {
   return { id, name, form, at, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest };
 }
 
 const finishNamed = (show: Show, kind: FinishKind, on: string): string => {
   const name = finishLabel(kind);
-  return freeName(show.finishes.filter((f) => f.on === on), `${name[0]!.toUpperCase()}${name.slice(1)}`);
+  return freeName(
+    show.finishes.filter((f) => f.on === on),
+    `${name[0]!.toUpperCase()}${name.slice(1)}`,
+  );
 };
 /** Puts a finish on a figure, a group or the whole picture, after those that are there. @returns its id */
-export function addFinish(show: Show, on: string, kind: FinishKind): { readonly command: Command; readonly finish: string } {
-  const finish: Finish = { id: freeId(show, kind), name: finishNamed(show, kind, on), form: newFinishForm(kind), on, off: false, rest: {} };
-  return { finish: finish.id, command: (d) => { d.finishes.push(finish as Draft<Finish>); } };
+export function addFinish(
+  show: Show,
+  on: string,
+  kind: FinishKind,
+): { readonly command: Command; readonly finish: string } {
+  const finish: Finish = {
+    id: freeId(show, kind),
+    name: finishNamed(show, kind, on),
+    form: newFinishForm(kind),
+    on,
+    off: false,
+    rest: {},
+  };
+  return {
+    finish: finish.id,
+    command: (d) => {
+      d.finishes.push(finish as Draft<Finish>);
+    },
+  };
 }
-export const changeFinish = (id: string, change: { off?: boolean; form?: FinishForm }): Command => (d) => { const x = d.finishes.find((f) => f.id === id); if (x) Object.assign(x, change); };
+export const changeFinish =
+  (id: string, change: { off?: boolean; form?: FinishForm }): Command =>
+  (d) => {
+    const x = d.finishes.find((f) => f.id === id);
+    if (x) Object.assign(x, change);
+  };
 /** Moves a finish to before another of the same thing, or (null) to the end. */
-export const orderFinish = (id: string, before: string | null): Command => (d) => { moveBefore(d.finishes, id, before); };
+export const orderFinish =
+  (id: string, before: string | null): Command =>
+  (d) => {
+    moveBefore(d.finishes, id, before);
+  };
 
 /** Puts figures into a group of their own, standing together where the frontmost of them stands. @returns its id */
-export function groupFigures(show: Show, ids: readonly string[]): { readonly command: Command; readonly group: string } {
-  const group: FigureGroup = { id: freeId(show, 'sheet'), name: freeName(show.figureGroups, 'Group'), hidden: false, locked: false, blend: 'over', rest: {} };
-  return { group: group.id, command: (d) => { d.figureGroups.push(group as Draft<FigureGroup>); joinGroup(ids, group.id)(d); } };
+export function groupFigures(
+  show: Show,
+  ids: readonly string[],
+): { readonly command: Command; readonly group: string } {
+  const group: FigureGroup = {
+    id: freeId(show, 'sheet'),
+    name: freeName(show.figureGroups, 'Group'),
+    hidden: false,
+    locked: false,
+    blend: 'over',
+    rest: {},
+  };
+  return {
+    group: group.id,
+    command: (d) => {
+      d.figureGroups.push(group as Draft<FigureGroup>);
+      joinGroup(ids, group.id)(d);
+    },
+  };
 }
 /** Puts figures into a group, or (null) takes them out of theirs. A group's figures always stand together in the row. */
-export const joinGroup = (ids: readonly string[], group: string | null): Command => (d) => {
-  for (const f of d.figures) if (ids.includes(f.id)) f.group = group;
-  d.figures = together(d.figures);
-  dropEmptyGroups(d);
-};
-export const changeFigureGroup = (id: string, change: Partial<Pick<FigureGroup, 'hidden' | 'locked' | 'blend'>>): Command => (d) => { const x = d.figureGroups.find((g) => g.id === id); if (x) Object.assign(x, change); };
+export const joinGroup =
+  (ids: readonly string[], group: string | null): Command =>
+  (d) => {
+    for (const f of d.figures) if (ids.includes(f.id)) f.group = group;
+    d.figures = together(d.figures);
+    dropEmptyGroups(d);
+  };
+export const changeFigureGroup =
+  (id: string, change: Partial<Pick<FigureGroup, 'hidden' | 'locked' | 'blend'>>): Command =>
+  (d) => {
+    const x = d.figureGroups.find((g) => g.id === id);
+    if (x) Object.assign(x, change);
+  };
 
 /** The same figures with those of each group one after the other, where the frontmost of them is. */
-export function together<T extends { readonly id: string; readonly group: string | null }>(figures: readonly T[]): T[] {
+export function together<T extends { readonly id: string; readonly group: string | null }>(
+  figures: readonly T[],
+): T[] {
   const last = new Map<string, number>();
-  figures.forEach((f, i) => { if (f.group !== null) last.set(f.group, i); });
-  return figures.flatMap((f, i) => (f.group === null ? [f] : last.get(f.group) === i ? figures.filter((x) => x.group === f.group) : []));
+  figures.forEach((f, i) => {
+    if (f.group !== null) last.set(f.group, i);
+  });
+  return figures.flatMap((f, i) =>
+    f.group === null ? [f] : last.get(f.group) === i ? figures.filter((x) => x.group === f.group) : [],
+  );
 }
 
 /** Moves a figure one place back or forward; one that leaves its group's place leaves the group behind only by `joinGroup`. */
-export const shiftFigure = (id: string, by: 1 | -1): Command => (d) => {
-  const from = d.figures.findIndex((f) => f.id === id), figure = d.figures[from];
-  if (!figure) return;
-  const next = d.figures[from + by];
-  if (!next) return;
-  // Within its group it changes places with its neighbour; otherwise it passes a whole group at once, and a group is passed whole.
-  const same = next.group === figure.group && figure.group !== null;
-  const moving = same || figure.group === null ? [figure] : d.figures.filter((f) => f.group === figure.group);
-  const edge = by > 0 ? d.figures.indexOf(moving.at(-1)!) + 1 : d.figures.indexOf(moving[0]!) - 1;
-  const over = d.figures[edge];
-  if (!over) return;
-  const passed = same || over.group === null || over.group === figure.group ? [over] : d.figures.filter((f) => f.group === over.group);
-  const rest = d.figures.filter((f) => !moving.includes(f));
-  const at = by > 0 ? rest.indexOf(passed.at(-1)!) + 1 : rest.indexOf(passed[0]!);
-  d.figures = [...rest.slice(0, at), ...moving, ...rest.slice(at)];
-};
+export const shiftFigure =
+  (id: string, by: 1 | -1): Command =>
+  (d) => {
+    const from = d.figures.findIndex((f) => f.id === id),
+      figure = d.figures[from];
+    if (!figure) return;
+    const next = d.figures[from + by];
+    if (!next) return;
+    // Within its group it changes places with its neighbour; otherwise it passes a whole group at once, and a group is passed whole.
+    const same = next.group === figure.group && figure.group !== null;
+    const moving =
+      same || figure.group === null ? [figure] : d.figures.filter((f) => f.group === figure.group);
+    const edge = by > 0 ? d.figures.indexOf(moving.at(-1)!) + 1 : d.figures.indexOf(moving[0]!) - 1;
+    const over = d.figures[edge];
+    if (!over) return;
+    const passed =
+      same || over.group === null || over.group === figure.group
+        ? [over]
+        : d.figures.filter((f) => f.group === over.group);
+    const rest = d.figures.filter((f) => !moving.includes(f));
+    const at = by > 0 ? rest.indexOf(passed.at(-1)!) + 1 : rest.indexOf(passed[0]!);
+    d.figures = [...rest.slice(0, at), ...moving, ...rest.slice(at)];
+  };
 
 /** Sets several rests of a thing at once, as a handle on the picture does. */
-export const setRests = (id: string, rests: Readonly<Record<string, ParameterValue>>): Command => (d) => {
-  const x = d.figures.find((f) => f.id === id) ?? d.figureGroups.find((g) => g.id === id);
-  if (x) Object.assign(x.rest, rests);
-};
+export const setRests =
+  (id: string, rests: Readonly<Record<string, ParameterValue>>): Command =>
+  (d) => {
+    const x = d.figures.find((f) => f.id === id) ?? d.figureGroups.find((g) => g.id === id);
+    if (x) Object.assign(x.rest, rests);
+  };
 
-export const addScreen = (screen: Screen): Command => (d) => { d.screens.push(screen as Draft<Screen>); };
-export const changeScreen = (id: string, change: Partial<Omit<Screen, 'id'>>): Command => (d) => { const x = d.screens.find((s) => s.id === id); if (x) Object.assign(x, change); };
-export const removeScreen = (id: string): Command => (d) => { d.screens = d.screens.filter((s) => s.id !== id); };
-export const setFlashLimit = (limit: number | null): Command => (d) => { d.flashLimit = limit; };
+export const addScreen =
+  (screen: Screen): Command =>
+  (d) => {
+    d.screens.push(screen as Draft<Screen>);
+  };
+export const changeScreen =
+  (id: string, change: Partial<Omit<Screen, 'id'>>): Command =>
+  (d) => {
+    const x = d.screens.find((s) => s.id === id);
+    if (x) Object.assign(x, change);
+  };
+export const removeScreen =
+  (id: string): Command =>
+  (d) => {
+    d.screens = d.screens.filter((s) => s.id !== id);
+  };
+export const setFlashLimit =
+  (limit: number | null): Command =>
+  (d) => {
+    d.flashLimit = limit;
+  };
 
-export const setBudget = (change: Partial<Budget>): Command => (d) => { Object.assign(d.budget, change); };
+export const setBudget =
+  (change: Partial<Budget>): Command =>
+  (d) => {
+    Object.assign(d.budget, change);
+  };
 /** Puts a figure where another is. One that comes to lie within a group joins it; one that leaves its group's place leaves the group. */
-export const orderFigure = (id: string, where: string): Command => (d) => {
-  const from = d.figures.findIndex((f) => f.id === id), to = d.figures.findIndex((f) => f.id === where);
-  if (from < 0 || to < 0 || from === to) return;
-  const [figure] = d.figures.splice(from, 1);
-  d.figures.splice(to, 0, figure!);
-  const before = d.figures[to - 1]?.group ?? null, after = d.figures[to + 1]?.group ?? null;
-  // At a group's edge it stays what it was.
-  if (before !== null && before === after) figure!.group = before;
-  else if (figure!.group !== before && figure!.group !== after) figure!.group = null;
-  d.figures = together(d.figures);
-  dropEmptyGroups(d);
-};
+export const orderFigure =
+  (id: string, where: string): Command =>
+  (d) => {
+    const from = d.figures.findIndex((f) => f.id === id),
+      to = d.figures.findIndex((f) => f.id === where);
+    if (from < 0 || to < 0 || from === to) return;
+    const [figure] = d.figures.splice(from, 1);
+    d.figures.splice(to, 0, figure!);
+    const before = d.figures[to - 1]?.group ?? null,
+      after = d.figures[to + 1]?.group ?? null;
+    // At a group's edge it stays what it was.
+    if (before !== null && before === after) figure!.group = before;
+    else if (figure!.group !== before && figure!.group !== after) figure!.group = null;
+    d.figures = together(d.figures);
+    dropEmptyGroups(d);
+  };

@@ -1,7 +1,14 @@
 import Joi from 'joi';
 import { hostName } from '../protocols/hostName';
 import { BAND_SETS } from '../ears/bandSet';
-import { BAND_READINGS, BEAT_READINGS, HIT_KINDS, LEVEL_READINGS, NOTE_READINGS, PITCH_READINGS } from '../ears/listening';
+import {
+  BAND_READINGS,
+  BEAT_READINGS,
+  HIT_KINDS,
+  LEVEL_READINGS,
+  NOTE_READINGS,
+  PITCH_READINGS,
+} from '../ears/listening';
 import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
 import { CHANNELS } from '../hearing/hearing';
 import { CLOCK_READINGS, LIST_ORDERS, TOUCH_MESSAGES, WAVE_SHAPES, WAYS } from '../makers/making';
@@ -18,7 +25,9 @@ import { CURVE_POINTS_MOST, LONGEST_MS } from '../shaping/steps';
 import { CAMERA_ID, COMBINES, SHOW_FORMAT, SHOW_VERSION, WAVES, type Memory, type Show } from './types';
 
 const MOST = 10000;
-const id = Joi.string().pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i).required();
+const id = Joi.string()
+  .pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i)
+  .required();
 const name = Joi.string().trim().min(1).max(80).required();
 const db = Joi.number().min(-60).max(24).required();
 const hz = Joi.number().min(1).max(24000).required();
@@ -28,7 +37,11 @@ const media = Joi.string().pattern(/^[0-9a-f]{64}$/);
 const thing = { id, name, rest: Joi.object().pattern(Joi.string().max(40), value).required() };
 
 const input = {
-  id, name, trimDb: db, autoGain: Joi.boolean().required(), delayMs: Joi.number().min(0).max(2000).required(),
+  id,
+  name,
+  trimDb: db,
+  autoGain: Joi.boolean().required(),
+  delayMs: Joi.number().min(0).max(2000).required(),
   monitor: Joi.object({ on: Joi.boolean().required(), db }).required(),
 };
 const range = { low: hz, high: Joi.number().greater(Joi.ref('low')).max(24000).required() };
@@ -37,13 +50,28 @@ const weighting = Joi.alternatives(
   Joi.object({ kind: Joi.valid('tilt').required(), dbPerOctave: Joi.number().min(-12).max(12).required() }),
 ).required();
 const fit = Joi.alternatives(
-  Joi.object({ mode: Joi.valid('heard', 'hand').required(), low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
-  Joi.object({ mode: Joi.valid('coming').required(), forgetS: Joi.number().min(0.1).max(3600).required(), mostDb: Joi.number().min(0).max(96) }),
+  Joi.object({
+    mode: Joi.valid('heard', 'hand').required(),
+    low: Joi.number().required(),
+    high: Joi.number().greater(Joi.ref('low')).required(),
+  }),
+  Joi.object({
+    mode: Joi.valid('coming').required(),
+    forgetS: Joi.number().min(0.1).max(3600).required(),
+    mostDb: Joi.number().min(0).max(96),
+  }),
 );
 
 const share = Joi.number().min(0).max(1);
 const flag = Joi.boolean().required();
-const curvePoints = Joi.array().min(2).max(CURVE_POINTS_MOST).items(Joi.array().ordered(share.required(), share.required())).required().custom((points: [number, number][], helpers) => (points.every(([x], i) => i === 0 || x > points[i - 1]![0]) ? points : helpers.error('any.invalid')));
+const curvePoints = Joi.array()
+  .min(2)
+  .max(CURVE_POINTS_MOST)
+  .items(Joi.array().ordered(share.required(), share.required()))
+  .required()
+  .custom((points: [number, number][], helpers) =>
+    points.every(([x], i) => i === 0 || x > points[i - 1]![0]) ? points : helpers.error('any.invalid'),
+  );
 const looking = Joi.number().min(0).max(LONGEST_MS).required();
 const shaping = Joi.object({
   strike: Joi.object({ holdMs: ms, fallMs: ms }),
@@ -56,7 +84,13 @@ const shaping = Joi.object({
   smooth: Joi.object({ attackMs: ms, releaseMs: ms }),
   steady: Joi.object({ restMs: ms, quick: Joi.number().min(0).max(100).required() }),
   average: Joi.object({ ms: looking }),
-  steps: Joi.alternatives(Joi.object({ by: Joi.valid('count').required(), count: Joi.number().integer().min(1).max(1000).required() }), Joi.object({ by: Joi.valid('size').required(), size: Joi.number().min(0.001).max(1).required() })),
+  steps: Joi.alternatives(
+    Joi.object({
+      by: Joi.valid('count').required(),
+      count: Joi.number().integer().min(1).max(1000).required(),
+    }),
+    Joi.object({ by: Joi.valid('size').required(), size: Joi.number().min(0.001).max(1).required() }),
+  ),
   delay: Joi.object({ ms: looking }),
   amount: Joi.number().min(0).max(2).required(),
 }).required();
@@ -64,24 +98,98 @@ const shaping = Joi.object({
 const from = Joi.string().max(80).allow(null).required();
 const midiNumber = Joi.number().integer().min(0).max(127).required();
 const touch = Joi.alternatives(
-  Joi.object({ by: Joi.valid('midi').required(), device: Joi.string().allow('').max(200).required(), message: Joi.valid(...TOUCH_MESSAGES).required(), channel: Joi.number().integer().min(1).max(16).required(), number: midiNumber }),
-  Joi.object({ by: Joi.valid('osc').required(), address: Joi.string().pattern(/^\/[^\s#*,?[\]{}]{0,120}$/).required(), low: Joi.number().required(), high: Joi.number().invalid(Joi.ref('low')).required() }),
-).allow(null).required();
+  Joi.object({
+    by: Joi.valid('midi').required(),
+    device: Joi.string().allow('').max(200).required(),
+    message: Joi.valid(...TOUCH_MESSAGES).required(),
+    channel: Joi.number().integer().min(1).max(16).required(),
+    number: midiNumber,
+  }),
+  Joi.object({
+    by: Joi.valid('osc').required(),
+    address: Joi.string()
+      .pattern(/^\/[^\s#*,?[\]{}]{0,120}$/)
+      .required(),
+    low: Joi.number().required(),
+    high: Joi.number().invalid(Joi.ref('low')).required(),
+  }),
+)
+  .allow(null)
+  .required();
 const order = Joi.valid(...LIST_ORDERS).required();
 const making = Joi.alternatives(
-  Joi.object({ kind: Joi.valid('oscillator').required(), shape: Joi.valid(...WAVE_SHAPES).required(), every: Joi.alternatives(Joi.object({ unit: Joi.valid('hz').required(), value: Joi.number().min(0).max(50).required() }), Joi.object({ unit: Joi.valid('beats').required(), value: Joi.number().min(0.0625).max(1024).required() })).required(), phase: share.required() }),
-  Joi.object({ kind: Joi.valid('random').required(), on: from, choices: Joi.number().integer().min(2).max(1000).allow(null).required() }),
-  Joi.object({ kind: Joi.valid('colours').required(), on: from, palette: Joi.array().min(1).max(64).items(Joi.string().pattern(/^#[0-9a-f]{6}$/i)).required(), order }),
+  Joi.object({
+    kind: Joi.valid('oscillator').required(),
+    shape: Joi.valid(...WAVE_SHAPES).required(),
+    every: Joi.alternatives(
+      Joi.object({ unit: Joi.valid('hz').required(), value: Joi.number().min(0).max(50).required() }),
+      Joi.object({
+        unit: Joi.valid('beats').required(),
+        value: Joi.number().min(0.0625).max(1024).required(),
+      }),
+    ).required(),
+    phase: share.required(),
+  }),
+  Joi.object({
+    kind: Joi.valid('random').required(),
+    on: from,
+    choices: Joi.number().integer().min(2).max(1000).allow(null).required(),
+  }),
+  Joi.object({
+    kind: Joi.valid('colours').required(),
+    on: from,
+    palette: Joi.array()
+      .min(1)
+      .max(64)
+      .items(Joi.string().pattern(/^#[0-9a-f]{6}$/i))
+      .required(),
+    order,
+  }),
   Joi.object({ kind: Joi.valid('flip').required(), on: from }),
   Joi.object({ kind: Joi.valid('oneShot').required(), on: from, attackMs: ms, holdMs: ms, releaseMs: ms }),
-  Joi.object({ kind: Joi.valid('glide').required(), of: from, seconds: Joi.number().min(0).max(3600).required() }),
-  Joi.object({ kind: Joi.valid('list').required(), on: from, values: Joi.array().min(1).max(1000).items(Joi.number()).required(), order }),
-  Joi.object({ kind: Joi.valid('crossing').required(), of: from, at: Joi.number().required(), back: Joi.number().min(0).required(), way: Joi.valid(...WAYS).required(), gives: Joi.valid('event', 'switch').required() }),
+  Joi.object({
+    kind: Joi.valid('glide').required(),
+    of: from,
+    seconds: Joi.number().min(0).max(3600).required(),
+  }),
+  Joi.object({
+    kind: Joi.valid('list').required(),
+    on: from,
+    values: Joi.array().min(1).max(1000).items(Joi.number()).required(),
+    order,
+  }),
+  Joi.object({
+    kind: Joi.valid('crossing').required(),
+    of: from,
+    at: Joi.number().required(),
+    back: Joi.number().min(0).required(),
+    way: Joi.valid(...WAYS).required(),
+    gives: Joi.valid('event', 'switch').required(),
+  }),
   Joi.object({ kind: Joi.valid('change').required(), of: from, by: Joi.number().greater(0).required() }),
   Joi.object({ kind: Joi.valid('slider').required(), touch }),
-  Joi.object({ kind: Joi.valid('button').required(), latching: flag, key: Joi.string().pattern(/^[a-z]$/).allow(null).required(), touch }),
+  Joi.object({
+    kind: Joi.valid('button').required(),
+    latching: flag,
+    key: Joi.string()
+      .pattern(/^[a-z]$/)
+      .allow(null)
+      .required(),
+    touch,
+  }),
   Joi.object({ kind: Joi.valid('clock').required(), reading: Joi.valid(...CLOCK_READINGS).required() }),
-  Joi.object({ kind: Joi.valid('prompter').required(), lines: Joi.array().max(1000).items(Joi.object({ at: Joi.number().min(0).max(86400).required(), text: Joi.string().allow('').max(200).required() })).required() }),
+  Joi.object({
+    kind: Joi.valid('prompter').required(),
+    lines: Joi.array()
+      .max(1000)
+      .items(
+        Joi.object({
+          at: Joi.number().min(0).max(86400).required(),
+          text: Joi.string().allow('').max(200).required(),
+        }),
+      )
+      .required(),
+  }),
 ).required();
 
 const blend = Joi.valid(...BLENDS).required();
@@ -92,7 +200,8 @@ const corner = Joi.array().ordered(at, at).required();
 const showSchema = Joi.object({
   format: Joi.valid(SHOW_FORMAT).required(),
   version: Joi.valid(SHOW_VERSION).required(),
-  id, name,
+  id,
+  name,
   tempo: Joi.object({
     source: Joi.valid('found', 'typed', 'tapped', 'known', 'midi').required(),
     bpm: Joi.number().min(20).max(400).required(),
@@ -101,81 +210,277 @@ const showSchema = Joi.object({
     input: Joi.string().max(64).allow(null).required(),
     multiple: Joi.valid(0.25, 0.5, 1, 2, 4).required(),
   }).required(),
-  inputs: Joi.array().max(16).items(Joi.alternatives(
-    Joi.object({ ...input, kind: Joi.valid('files').required(), loop: Joi.boolean().required(), part: Joi.object({ from: Joi.number().min(0).required(), to: Joi.number().greater(Joi.ref('from')).required() }).allow(null).required(), stems: Joi.array().min(1).max(32).items(Joi.object({ name, media: media.required(), gainDb: db })).required() }),
-    Joi.object({ ...input, kind: Joi.valid('device').required(), deviceId: Joi.string().allow('').max(200).required(), deviceName: Joi.string().allow('').max(200).required() }),
-    Joi.object({ ...input, kind: Joi.valid('tab').required() }),
-    Joi.object({ ...input, kind: Joi.valid('tone').required(), wave: Joi.valid(...WAVES).required(), hz, db }),
-    Joi.object({ ...input, kind: Joi.valid('notes').required(), from: Joi.alternatives(
-      Joi.object({ kind: Joi.valid('file').required(), media: media.required(), fileName: name, loop: Joi.boolean().required(), beside: Joi.string().max(64).allow(null).required() }),
-      Joi.object({ kind: Joi.valid('midi').required(), deviceId: Joi.string().allow('').max(200).required(), deviceName: Joi.string().allow('').max(200).required() }),
-    ).required() }),
-    Joi.object({ ...input, kind: Joi.valid('mix').required(), parts: Joi.array().max(16).items(Joi.object({ input: Joi.string().max(64).required(), gainDb: db, channel: Joi.valid(...CHANNELS).required() })).required() }),
-  )).required(),
-  ears: Joi.array().max(MOST).items(Joi.object({
-    id, name, input: Joi.string().max(64).required(), channel: Joi.valid(...CHANNELS).required(),
-    listening: Joi.alternatives(
-      Joi.object({ kind: Joi.valid('level').required(), reading: Joi.valid(...LEVEL_READINGS).required() }),
-      Joi.object({ kind: Joi.valid('band').required(), ...range, reading: Joi.valid(...BAND_READINGS).required(), weighting, gainDb: db }),
-      Joi.object({ kind: Joi.valid('bands').required(), set: Joi.valid(...BAND_SETS).required(), crossovers: Joi.array().max(4).items(hz.optional()).required(), weighting, gainsDb: Joi.array().max(40).items(db.optional()).required() }),
-      Joi.object({ kind: Joi.valid('hit').required(), what: Joi.valid(...HIT_KINDS).required(), ...range, sensitivity: Joi.number().min(0).max(1).required(), holdOffMs: Joi.number().min(10).max(5000).required() }),
-      Joi.object({ kind: Joi.valid('pitch').required(), reading: Joi.valid(...PITCH_READINGS).required() }),
-      Joi.object({ kind: Joi.valid('brightness').required() }),
-      Joi.object({ kind: Joi.valid('presence').required(), what: Joi.valid('sound', 'speech').required() }),
-      Joi.object({ kind: Joi.valid('beat').required(), reading: Joi.valid(...BEAT_READINGS).required(), multiple: Joi.valid(0.25, 0.5, 1, 2, 4).required() }),
-      Joi.object({ kind: Joi.valid('vector').required(), of: Joi.valid('spectrum', 'waveform').required(), scale: Joi.valid('linear', 'log', 'mel').required(), points: Joi.number().integer().min(POINTS_LEAST).max(POINTS_MOST).required() }),
-      Joi.object({ kind: Joi.valid('notes').required(), channels: Joi.array().max(16).items(Joi.number().integer().min(1).max(16)).required(), tracks: Joi.array().max(TRACKS).items(Joi.number().integer().min(1).max(TRACKS)).required(), reading: Joi.valid(...NOTE_READINGS).required() }),
-    ).required(),
-  })).required(),
+  inputs: Joi.array()
+    .max(16)
+    .items(
+      Joi.alternatives(
+        Joi.object({
+          ...input,
+          kind: Joi.valid('files').required(),
+          loop: Joi.boolean().required(),
+          part: Joi.object({
+            from: Joi.number().min(0).required(),
+            to: Joi.number().greater(Joi.ref('from')).required(),
+          })
+            .allow(null)
+            .required(),
+          stems: Joi.array()
+            .min(1)
+            .max(32)
+            .items(Joi.object({ name, media: media.required(), gainDb: db }))
+            .required(),
+        }),
+        Joi.object({
+          ...input,
+          kind: Joi.valid('device').required(),
+          deviceId: Joi.string().allow('').max(200).required(),
+          deviceName: Joi.string().allow('').max(200).required(),
+        }),
+        Joi.object({ ...input, kind: Joi.valid('tab').required() }),
+        Joi.object({
+          ...input,
+          kind: Joi.valid('tone').required(),
+          wave: Joi.valid(...WAVES).required(),
+          hz,
+          db,
+        }),
+        Joi.object({
+          ...input,
+          kind: Joi.valid('notes').required(),
+          from: Joi.alternatives(
+            Joi.object({
+              kind: Joi.valid('file').required(),
+              media: media.required(),
+              fileName: name,
+              loop: Joi.boolean().required(),
+              beside: Joi.string().max(64).allow(null).required(),
+            }),
+            Joi.object({
+              kind: Joi.valid('midi').required(),
+              deviceId: Joi.string().allow('').max(200).required(),
+              deviceName: Joi.string().allow('').max(200).required(),
+            }),
+          ).required(),
+        }),
+        Joi.object({
+          ...input,
+          kind: Joi.valid('mix').required(),
+          parts: Joi.array()
+            .max(16)
+            .items(
+              Joi.object({
+                input: Joi.string().max(64).required(),
+                gainDb: db,
+                channel: Joi.valid(...CHANNELS).required(),
+              }),
+            )
+            .required(),
+        }),
+      ),
+    )
+    .required(),
+  ears: Joi.array()
+    .max(MOST)
+    .items(
+      Joi.object({
+        id,
+        name,
+        input: Joi.string().max(64).required(),
+        channel: Joi.valid(...CHANNELS).required(),
+        listening: Joi.alternatives(
+          Joi.object({
+            kind: Joi.valid('level').required(),
+            reading: Joi.valid(...LEVEL_READINGS).required(),
+          }),
+          Joi.object({
+            kind: Joi.valid('band').required(),
+            ...range,
+            reading: Joi.valid(...BAND_READINGS).required(),
+            weighting,
+            gainDb: db,
+          }),
+          Joi.object({
+            kind: Joi.valid('bands').required(),
+            set: Joi.valid(...BAND_SETS).required(),
+            crossovers: Joi.array().max(4).items(hz.optional()).required(),
+            weighting,
+            gainsDb: Joi.array().max(40).items(db.optional()).required(),
+          }),
+          Joi.object({
+            kind: Joi.valid('hit').required(),
+            what: Joi.valid(...HIT_KINDS).required(),
+            ...range,
+            sensitivity: Joi.number().min(0).max(1).required(),
+            holdOffMs: Joi.number().min(10).max(5000).required(),
+          }),
+          Joi.object({
+            kind: Joi.valid('pitch').required(),
+            reading: Joi.valid(...PITCH_READINGS).required(),
+          }),
+          Joi.object({ kind: Joi.valid('brightness').required() }),
+          Joi.object({
+            kind: Joi.valid('presence').required(),
+            what: Joi.valid('sound', 'speech').required(),
+          }),
+          Joi.object({
+            kind: Joi.valid('beat').required(),
+            reading: Joi.valid(...BEAT_READINGS).required(),
+            multiple: Joi.valid(0.25, 0.5, 1, 2, 4).required(),
+          }),
+          Joi.object({
+            kind: Joi.valid('vector').required(),
+            of: Joi.valid('spectrum', 'waveform').required(),
+            scale: Joi.valid('linear', 'log', 'mel').required(),
+            points: Joi.number().integer().min(POINTS_LEAST).max(POINTS_MOST).required(),
+          }),
+          Joi.object({
+            kind: Joi.valid('notes').required(),
+            channels: Joi.array().max(16).items(Joi.number().integer().min(1).max(16)).required(),
+            tracks: Joi.array().max(TRACKS).items(Joi.number().integer().min(1).max(TRACKS)).required(),
+            reading: Joi.valid(...NOTE_READINGS).required(),
+          }),
+        ).required(),
+      }),
+    )
+    .required(),
   makers: Joi.array().max(MOST).items(Joi.object({ id, name, making })).required(),
-  routes: Joi.array().max(MOST).items(Joi.object({
-    id, signal: Joi.string().max(80).required(),
-    target: Joi.object({ thing: Joi.string().max(64).required(), parameter: Joi.string().max(40).required() }).required(),
-    muted: flag, soloed: flag, bypassed: flag, combine: Joi.valid(...COMBINES).required(), group: Joi.string().max(64).allow(null).required(), amountBy: Joi.string().max(80).allow(null).required(), unseen: Joi.object({ of: Joi.string().max(64).allow(null).required() }).allow(null).required(),
-    shaping,
-    reach: value.required(),
-  })).required(),
-  figures: Joi.array().max(MOST).items(Joi.object({
-    ...thing,
-    form: figureForm,
-    at: Joi.object({ x: Joi.number().min(-4000).max(4000).required(), y: Joi.number().min(-4000).max(4000).required() }).required(),
-    hidden: flag, locked: flag, group: Joi.string().max(64).allow(null).required(), blend,
-    twin: Joi.object({ of: Joi.string().max(64).required(), mirrored: flag }).allow(null).required(),
-  })).required(),
-  figureGroups: Joi.array().max(MOST).items(Joi.object({ ...thing, hidden: flag, locked: flag, blend })).required(),
-  finishes: Joi.array().max(MOST).items(Joi.object({ ...thing, form: finishForm, on: Joi.string().max(64).required(), off: flag })).required(),
+  routes: Joi.array()
+    .max(MOST)
+    .items(
+      Joi.object({
+        id,
+        signal: Joi.string().max(80).required(),
+        target: Joi.object({
+          thing: Joi.string().max(64).required(),
+          parameter: Joi.string().max(40).required(),
+        }).required(),
+        muted: flag,
+        soloed: flag,
+        bypassed: flag,
+        combine: Joi.valid(...COMBINES).required(),
+        group: Joi.string().max(64).allow(null).required(),
+        amountBy: Joi.string().max(80).allow(null).required(),
+        unseen: Joi.object({ of: Joi.string().max(64).allow(null).required() })
+          .allow(null)
+          .required(),
+        shaping,
+        reach: value.required(),
+      }),
+    )
+    .required(),
+  figures: Joi.array()
+    .max(MOST)
+    .items(
+      Joi.object({
+        ...thing,
+        form: figureForm,
+        at: Joi.object({
+          x: Joi.number().min(-4000).max(4000).required(),
+          y: Joi.number().min(-4000).max(4000).required(),
+        }).required(),
+        hidden: flag,
+        locked: flag,
+        group: Joi.string().max(64).allow(null).required(),
+        blend,
+        twin: Joi.object({ of: Joi.string().max(64).required(), mirrored: flag })
+          .allow(null)
+          .required(),
+      }),
+    )
+    .required(),
+  figureGroups: Joi.array()
+    .max(MOST)
+    .items(Joi.object({ ...thing, hidden: flag, locked: flag, blend }))
+    .required(),
+  finishes: Joi.array()
+    .max(MOST)
+    .items(Joi.object({ ...thing, form: finishForm, on: Joi.string().max(64).required(), off: flag }))
+    .required(),
   camera: Joi.object({ ...thing, id: Joi.valid(CAMERA_ID).required() }).required(),
-  screens: Joi.array().max(32).items(Joi.object({
-    id, name, width: pixels, height: pixels,
-    crop: Joi.object({ left: share.required(), bottom: share.required(), right: share.greater(Joi.ref('left')).required(), top: share.greater(Joi.ref('bottom')).required() }).required(),
-    turn: Joi.valid(...SCREEN_TURNS).required(),
-    corners: Joi.array().ordered(corner, corner, corner, corner).required(),
-    delayMs: Joi.number().min(0).max(SCREEN_DELAY_MOST).required(),
-  })).required(),
+  screens: Joi.array()
+    .max(32)
+    .items(
+      Joi.object({
+        id,
+        name,
+        width: pixels,
+        height: pixels,
+        crop: Joi.object({
+          left: share.required(),
+          bottom: share.required(),
+          right: share.greater(Joi.ref('left')).required(),
+          top: share.greater(Joi.ref('bottom')).required(),
+        }).required(),
+        turn: Joi.valid(...SCREEN_TURNS).required(),
+        corners: Joi.array().ordered(corner, corner, corner, corner).required(),
+        delayMs: Joi.number().min(0).max(SCREEN_DELAY_MOST).required(),
+      }),
+    )
+    .required(),
   flashLimit: Joi.number().min(3).max(30).allow(null).required(),
-  budget: Joi.object({ on: flag, framesPerSecond: Joi.number().min(5).max(240).required(), order: Joi.array().length(SAVINGS.length).unique().items(Joi.valid(...SAVINGS)).required(), leastResolution: Joi.number().min(0.1).max(1).required(), leastCounts: share.required() }).required(),
-  overlays: Joi.array().max(100).items(Joi.object({ ...thing, kind: Joi.valid('frame').required(), badge: media.allow(null).required() })).required(),
-  fixtures: Joi.array().max(4096).items(Joi.object({
-    ...thing, mode: Joi.valid(...Object.keys(FIXTURE_MODES)).required(),
-    universe: Joi.number().integer().min(0).max(UNIVERSE_MAX).required(),
-    address: Joi.number().integer().min(1).max(512).required(),
-  })).required(),
-  wires: Joi.array().max(64).items(Joi.object({
-    id, name, protocol: Joi.valid('artnet').required(),
-    target: Joi.alternatives(
-      Joi.object({ kind: Joi.valid('simulated').required() }),
-      Joi.object({ kind: Joi.valid('network').required(), host: hostName, port: Joi.number().integer().min(1).max(65535).required() }),
-    ).required(),
-    rate: Joi.number().min(1).max(44).required(),
-    keepAlive: Joi.number().min(200).max(4000).required(),
-  })).required(),
-  groups: Joi.array().max(MOST).items(Joi.object({ id, name, muted: flag, soloed: flag, bypassed: flag, folded: flag })).required(),
+  budget: Joi.object({
+    on: flag,
+    framesPerSecond: Joi.number().min(5).max(240).required(),
+    order: Joi.array()
+      .length(SAVINGS.length)
+      .unique()
+      .items(Joi.valid(...SAVINGS))
+      .required(),
+    leastResolution: Joi.number().min(0.1).max(1).required(),
+    leastCounts: share.required(),
+  }).required(),
+  overlays: Joi.array()
+    .max(100)
+    .items(Joi.object({ ...thing, kind: Joi.valid('frame').required(), badge: media.allow(null).required() }))
+    .required(),
+  fixtures: Joi.array()
+    .max(4096)
+    .items(
+      Joi.object({
+        ...thing,
+        mode: Joi.valid(...Object.keys(FIXTURE_MODES)).required(),
+        universe: Joi.number().integer().min(0).max(UNIVERSE_MAX).required(),
+        address: Joi.number().integer().min(1).max(512).required(),
+      }),
+    )
+    .required(),
+  wires: Joi.array()
+    .max(64)
+    .items(
+      Joi.object({
+        id,
+        name,
+        protocol: Joi.valid('artnet').required(),
+        target: Joi.alternatives(
+          Joi.object({ kind: Joi.valid('simulated').required() }),
+          Joi.object({
+            kind: Joi.valid('network').required(),
+            host: hostName,
+            port: Joi.number().integer().min(1).max(65535).required(),
+          }),
+        ).required(),
+        rate: Joi.number().min(1).max(44).required(),
+        keepAlive: Joi.number().min(200).max(4000).required(),
+      }),
+    )
+    .required(),
+  groups: Joi.array()
+    .max(MOST)
+    .items(Joi.object({ id, name, muted: flag, soloed: flag, bypassed: flag, folded: flag }))
+    .required(),
   shapes: Joi.array().max(1000).items(Joi.object({ id, name, shaping })).required(),
 });
 
 const memorySchema = Joi.object({
-  fits: Joi.object().pattern(Joi.string().max(64), Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() })).required(),
-  hands: Joi.object().pattern(Joi.string().max(120), Joi.array().min(1).max(3).items(Joi.number())).default({}),
+  fits: Joi.object()
+    .pattern(
+      Joi.string().max(64),
+      Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
+    )
+    .required(),
+  hands: Joi.object()
+    .pattern(Joi.string().max(120), Joi.array().min(1).max(3).items(Joi.number()))
+    .default({}),
   makers: Joi.object().pattern(Joi.string().max(64), Joi.array().max(8).items(Joi.number())).default({}),
   dark: Joi.boolean().required(),
   freeze: Joi.boolean().required(),
@@ -197,7 +502,9 @@ export function parseShow(raw: unknown): Show {
   try {
     current = upgrade(raw);
   } catch (cause) {
-    throw new ShowError(cause instanceof UpgradeError ? cause.message : 'This is not a Batucada show.', { cause });
+    throw new ShowError(cause instanceof UpgradeError ? cause.message : 'This is not a Batucada show.', {
+      cause,
+    });
   }
   const { error, value: clean } = showSchema.validate(current, { abortEarly: true, convert: false });
   if (error) throw new ShowError(`This show is damaged: ${error.message}.`, { cause: error });
@@ -229,14 +536,23 @@ function checkValues(show: Show): void {
     for (const [key, rest] of Object.entries(thing.rest)) {
       const parameter = thing.parameters.find((p) => p.id === key);
       if (!parameter) throw new ShowError(`This show is damaged: "${thing.name}" has no parameter "${key}".`);
-      if (!acceptsValue(parameter, rest)) throw new ShowError(`This show is damaged: "${thing.name} · ${parameter.label}" cannot rest at ${String(rest)}.`);
+      if (!acceptsValue(parameter, rest))
+        throw new ShowError(
+          `This show is damaged: "${thing.name} · ${parameter.label}" cannot rest at ${String(rest)}.`,
+        );
     }
   }
   for (const route of show.routes) {
     const end = findParameter(show, route.target);
-    if (end && !acceptsValue(end.parameter, route.reach)) throw new ShowError(`This show is damaged: a route takes "${end.thing.name} · ${end.parameter.label}" to ${String(route.reach)}.`);
+    if (end && !acceptsValue(end.parameter, route.reach))
+      throw new ShowError(
+        `This show is damaged: a route takes "${end.thing.name} · ${end.parameter.label}" to ${String(route.reach)}.`,
+      );
   }
   for (const fixture of show.fixtures) {
-    if (fixture.address + channelCount(fixture.mode as FixtureMode) - 1 > 512) throw new ShowError(`This show is damaged: "${fixture.name}" does not fit into its universe at address ${fixture.address}.`);
+    if (fixture.address + channelCount(fixture.mode as FixtureMode) - 1 > 512)
+      throw new ShowError(
+        `This show is damaged: "${fixture.name}" does not fit into its universe at address ${fixture.address}.`,
+      );
   }
 }

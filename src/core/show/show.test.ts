@@ -16,7 +16,11 @@ import { COMBINES, SHOW_VERSION, type Show } from './types';
 import { upgrade, UPGRADES, UpgradeError } from './upgrade';
 
 const hash = 'a'.repeat(64);
-const ferry = ferryShow({ stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash }, badge: hash, tune: hash });
+const ferry = ferryShow({
+  stems: { lowDrum: hash, snareDrum: hash, shaker: hash, bell: hash, voice: hash },
+  badge: hash,
+  tune: hash,
+});
 
 describe('history', () => {
   it('random edits: undo everything returns the same show, redo the same again', () => {
@@ -31,20 +35,83 @@ describe('history', () => {
       const target = { thing: thing.id, parameter: parameter.id };
       const ear = show.ears[0] ?? ferry.ears[0]!;
       const choices: Command[] = [
-        commands.changeShaping(route, { amount: random() * 2, floor: random() < 0.5 ? { at: random() } : undefined }), commands.muteRoute(route, random() < 0.5), commands.removeRoutes([route]),
-        commands.addRoute(commands.newRoute(commands.freeId(show, 'route'), signalsOfEar(ear)[0]!, target, parameter, null)), commands.setRest(target, parameter.reach), commands.removeThing(thing.id),
-        commands.addEar({ ...ear, id: commands.freeId(show, 'ear') }), commands.removeEar(ear.id), commands.changeInput('deck', (x) => { x.trimDb = Math.round(random() * 12); }), commands.renameThing(thing.id, `n${i}`), commands.setTempo({ bpm: 60 + i }),
-        orderFigure('ferry', ferry.figures[Math.floor(random() * 7)]!.id), commands.aimRoute(route, { target }),
-        commands.changeRoutes([route], { combine: pick(COMBINES), soloed: random() < 0.3, bypassed: random() < 0.3, amountBy: pick([null, ear.id]) }), commands.orderRoute(route, show.routes.length ? pick(show.routes).id : null), commands.endSolo,
-        commands.addGroup({ id: commands.freeId(show, 'group'), name: 'g', muted: false, soloed: false, bypassed: random() < 0.5, folded: false }, [route]), commands.removeGroup(show.groups[0]?.id ?? ''), commands.changeGroup(show.groups[0]?.id ?? '', { folded: random() < 0.5 }),
-        commands.addMaker({ id: commands.freeId(show, 'maker'), name: 'm', making: newMaking(pick(['flip', 'list', 'oscillator', 'colours', 'prompter'] as const), ear.id) }), commands.removeMaker(show.makers[0]?.id ?? ''),
-        commands.addShape({ id: commands.freeId(show, 'shape'), name: 's', shaping: { curve: { points: [[0, 0], [0.5, 0.2], [1, 1]] }, amount: 1 } }), commands.tryUnseen(show, route)?.command ?? commands.endSolo, commands.sendUnseen(show.routes.map((r) => r.id)), commands.applyShape([route], { smooth: { attackMs: 1, releaseMs: 2 }, delay: { ms: 5 }, amount: 0.5 }),
-        commands.twinFigure(show, show.figures[0]?.id ?? '', random() < 0.5)?.command ?? commands.endSolo, commands.duplicateFigure(show, 'ferry')?.command ?? commands.endSolo, commands.clearRest(target),
+        commands.changeShaping(route, {
+          amount: random() * 2,
+          floor: random() < 0.5 ? { at: random() } : undefined,
+        }),
+        commands.muteRoute(route, random() < 0.5),
+        commands.removeRoutes([route]),
+        commands.addRoute(
+          commands.newRoute(commands.freeId(show, 'route'), signalsOfEar(ear)[0]!, target, parameter, null),
+        ),
+        commands.setRest(target, parameter.reach),
+        commands.removeThing(thing.id),
+        commands.addEar({ ...ear, id: commands.freeId(show, 'ear') }),
+        commands.removeEar(ear.id),
+        commands.changeInput('deck', (x) => {
+          x.trimDb = Math.round(random() * 12);
+        }),
+        commands.renameThing(thing.id, `n${i}`),
+        commands.setTempo({ bpm: 60 + i }),
+        orderFigure('ferry', ferry.figures[Math.floor(random() * 7)]!.id),
+        commands.aimRoute(route, { target }),
+        commands.changeRoutes([route], {
+          combine: pick(COMBINES),
+          soloed: random() < 0.3,
+          bypassed: random() < 0.3,
+          amountBy: pick([null, ear.id]),
+        }),
+        commands.orderRoute(route, show.routes.length ? pick(show.routes).id : null),
+        commands.endSolo,
+        commands.addGroup(
+          {
+            id: commands.freeId(show, 'group'),
+            name: 'g',
+            muted: false,
+            soloed: false,
+            bypassed: random() < 0.5,
+            folded: false,
+          },
+          [route],
+        ),
+        commands.removeGroup(show.groups[0]?.id ?? ''),
+        commands.changeGroup(show.groups[0]?.id ?? '', { folded: random() < 0.5 }),
+        commands.addMaker({
+          id: commands.freeId(show, 'maker'),
+          name: 'm',
+          making: newMaking(pick(['flip', 'list', 'oscillator', 'colours', 'prompter'] as const), ear.id),
+        }),
+        commands.removeMaker(show.makers[0]?.id ?? ''),
+        commands.addShape({
+          id: commands.freeId(show, 'shape'),
+          name: 's',
+          shaping: {
+            curve: {
+              points: [
+                [0, 0],
+                [0.5, 0.2],
+                [1, 1],
+              ],
+            },
+            amount: 1,
+          },
+        }),
+        commands.tryUnseen(show, route)?.command ?? commands.endSolo,
+        commands.sendUnseen(show.routes.map((r) => r.id)),
+        commands.applyShape([route], {
+          smooth: { attackMs: 1, releaseMs: 2 },
+          delay: { ms: 5 },
+          amount: 0.5,
+        }),
+        commands.twinFigure(show, show.figures[0]?.id ?? '', random() < 0.5)?.command ?? commands.endSolo,
+        commands.duplicateFigure(show, 'ferry')?.command ?? commands.endSolo,
+        commands.clearRest(target),
       ];
       h = apply(h, `edit ${i}`, pick(choices), random() < 0.3 ? 'drag' : null);
       expect(() => parseShow(h.show)).not.toThrow();
     }
-    const end = h.show, steps = h.past.length;
+    const end = h.show,
+      steps = h.past.length;
     for (let i = 0; i < steps; i++) h = undo(h);
     expect(h.show).toEqual(ferry);
     for (let i = 0; i < steps; i++) h = redo(h);
@@ -52,7 +119,8 @@ describe('history', () => {
   });
   it('a drag is one edit, until it is sealed; an edit that changes nothing is none', () => {
     let h = newHistory(ferry);
-    for (let i = 1; i <= 20; i++) h = apply(h, 'drag', commands.changeShaping('route-1', { amount: i / 20 - 0.01 }), 'amount');
+    for (let i = 1; i <= 20; i++)
+      h = apply(h, 'drag', commands.changeShaping('route-1', { amount: i / 20 - 0.01 }), 'amount');
     expect(h.past).toHaveLength(1);
     h = apply(seal(h), 'drag', commands.changeShaping('route-1', { amount: 2 }), 'amount');
     expect(h.past).toHaveLength(2);
@@ -62,8 +130,17 @@ describe('history', () => {
 });
 
 describe('commands', () => {
-  it('changing an input\'s source keeps its ears and routes', () => {
-    const h = apply(newHistory(ferry), 'x', commands.replaceInput('deck', { ...newInput('whatever', 'Mic', false), kind: 'device', deviceId: '', deviceName: '' }));
+  it("changing an input's source keeps its ears and routes", () => {
+    const h = apply(
+      newHistory(ferry),
+      'x',
+      commands.replaceInput('deck', {
+        ...newInput('whatever', 'Mic', false),
+        kind: 'device',
+        deviceId: '',
+        deviceName: '',
+      }),
+    );
     expect(h.show.inputs[0]).toMatchObject({ id: 'deck', kind: 'device' });
     expect(h.show.ears).toBe(ferry.ears);
     expect(h.show.routes).toBe(ferry.routes);
@@ -71,17 +148,34 @@ describe('commands', () => {
   it('a new route suits its parameter: fitted to what was heard, or waiting; a hit strikes', () => {
     const target = { thing: 'ferry', parameter: 'height' };
     const { parameter } = findParameter(ferry, target)!;
-    const band = commands.newRoute('r', signalsOfEar(ferry.ears[1]!)[0]!, target, parameter, { low: 0.1, high: 0.3 });
-    expect(band.shaping).toMatchObject({ fit: { mode: 'heard', low: 0.1, high: 0.3 }, smooth: { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs } });
-    expect(commands.newRoute('r', signalsOfEar(ferry.ears[1]!)[0]!, target, parameter, null).shaping.fit?.mode).toBe('coming');
-    expect(commands.newRoute('r', signalsOfEar(ferry.ears[0]!)[0]!, target, parameter, null).shaping).toHaveProperty('strike');
+    const band = commands.newRoute('r', signalsOfEar(ferry.ears[1]!)[0]!, target, parameter, {
+      low: 0.1,
+      high: 0.3,
+    });
+    expect(band.shaping).toMatchObject({
+      fit: { mode: 'heard', low: 0.1, high: 0.3 },
+      smooth: { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs },
+    });
+    expect(
+      commands.newRoute('r', signalsOfEar(ferry.ears[1]!)[0]!, target, parameter, null).shaping.fit?.mode,
+    ).toBe('coming');
+    expect(
+      commands.newRoute('r', signalsOfEar(ferry.ears[0]!)[0]!, target, parameter, null).shaping,
+    ).toHaveProperty('strike');
   });
   it('finds the first free address, and null in a full universe', () => {
     expect(commands.freeAddress(ferry, 0, 3)).toBe(8); // 1–3 and 4–7 are taken
-    const full = { ...ferry, fixtures: Array.from({ length: 128 }, (_, i) => ({ ...ferry.fixtures[1]!, id: `f${i}`, address: i * 4 + 1 })) };
+    const full = {
+      ...ferry,
+      fixtures: Array.from({ length: 128 }, (_, i) => ({
+        ...ferry.fixtures[1]!,
+        id: `f${i}`,
+        address: i * 4 + 1,
+      })),
+    };
     expect(commands.freeAddress(full, 0, 1)).toBeNull();
   });
-  it('a lamp\'s address stays where its channels fit', () => {
+  it("a lamp's address stays where its channels fit", () => {
     const h = apply(newHistory(ferry), 'x', commands.patchFixture('rail-right', { address: 512 }));
     expect(h.show.fixtures[1]!.address).toBe(509);
   });
@@ -99,12 +193,38 @@ describe('a show from outside', () => {
     ['newer', (s) => ({ ...s, version: SHOW_VERSION + 1 }), 'newer Batucada'],
     ['without a version', (s) => ({ ...s, version: undefined }), 'which version'],
     ['with an unknown field', (s) => ({ ...s, extra: 1 }), '"extra" is not allowed'],
-    ['with a range upside down', (s) => ({ ...s, ears: [{ ...s.ears[1]!, listening: { ...s.ears[1]!.listening, low: 900, high: 100 } }] }), 'damaged'],
+    [
+      'with a range upside down',
+      (s) => ({
+        ...s,
+        ears: [{ ...s.ears[1]!, listening: { ...s.ears[1]!.listening, low: 900, high: 100 } }],
+      }),
+      'damaged',
+    ],
     ['with one id twice', (s) => ({ ...s, ears: [...s.ears, s.ears[0]!] }), 'used twice'],
-    ['with a rest that its parameter cannot have', (s) => ({ ...s, figures: s.figures.map((f) => (f.id === 'ferry' ? { ...f, rest: { tilt: 9000 } } : f)) }), 'cannot rest at 9000'],
-    ['with a parameter that no figure has', (s) => ({ ...s, figures: s.figures.map((f) => (f.id === 'ferry' ? { ...f, rest: { speed: 1 } } : f)) }), 'no parameter "speed"'],
-    ['with a reach of the wrong kind', (s) => ({ ...s, routes: [{ ...s.routes[0]!, reach: '#ffffff' }] }), 'a route takes'],
-    ['with a lamp past the end of its universe', (s) => ({ ...s, fixtures: [{ ...s.fixtures[0]!, address: 512 }] }), 'does not fit'],
+    [
+      'with a rest that its parameter cannot have',
+      (s) => ({
+        ...s,
+        figures: s.figures.map((f) => (f.id === 'ferry' ? { ...f, rest: { tilt: 9000 } } : f)),
+      }),
+      'cannot rest at 9000',
+    ],
+    [
+      'with a parameter that no figure has',
+      (s) => ({ ...s, figures: s.figures.map((f) => (f.id === 'ferry' ? { ...f, rest: { speed: 1 } } : f)) }),
+      'no parameter "speed"',
+    ],
+    [
+      'with a reach of the wrong kind',
+      (s) => ({ ...s, routes: [{ ...s.routes[0]!, reach: '#ffffff' }] }),
+      'a route takes',
+    ],
+    [
+      'with a lamp past the end of its universe',
+      (s) => ({ ...s, fixtures: [{ ...s.fixtures[0]!, address: 512 }] }),
+      'does not fit',
+    ],
     ['with infinity in it', (s) => ({ ...s, tempo: { ...s.tempo, bpm: Infinity } }), 'damaged'],
   ];
   it.each(broken)('is refused in words when it is %s', (_, twist, words) => {
@@ -115,30 +235,84 @@ describe('a show from outside', () => {
     expect(parseShow({ ...ferry, ears: [], figures: [] }).routes).toHaveLength(ferry.routes.length);
   });
   it('plays without a memory when that is damaged', () => {
-    expect(parseMemory({ fits: { r: { low: 2, high: 1 } }, dark: false, freeze: false, position: 0, playing: true })).toBeNull();
-    expect(parseMemory({ fits: { r: { low: 1, high: 2 } }, dark: true, freeze: false, position: 3, playing: true })).toMatchObject({ dark: true });
+    expect(
+      parseMemory({
+        fits: { r: { low: 2, high: 1 } },
+        dark: false,
+        freeze: false,
+        position: 0,
+        playing: true,
+      }),
+    ).toBeNull();
+    expect(
+      parseMemory({
+        fits: { r: { low: 1, high: 2 } },
+        dark: true,
+        freeze: false,
+        position: 3,
+        playing: true,
+      }),
+    ).toMatchObject({ dark: true });
   });
 });
 
 describe('upgrades', () => {
-  it.each([1, 2])('take a saved show of form %d to today\'s, every ear and route in its place', (version) => {
-    const old = JSON.parse(readFileSync(path.join(__dirname, `saved/show-${version}.json`), 'utf8')) as { routes: object[]; ears: { id: string; name: string }[] };
+  it.each([1, 2])("take a saved show of form %d to today's, every ear and route in its place", (version) => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, `saved/show-${version}.json`), 'utf8')) as {
+      routes: object[];
+      ears: { id: string; name: string }[];
+    };
     const show = parseShow(old);
     expect(show.version).toBe(SHOW_VERSION);
-    expect(show.routes).toEqual(old.routes.map((r) => ({ ...r, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null })));
-    expect(show.ears.map((e) => [e.id, e.name, e.channel])).toEqual(old.ears.map((e) => [e.id, e.name, 'sum']));
-    expect(show.ears.find((e) => e.id === 'low-hit')!.listening).toEqual({ kind: 'hit', what: 'range', low: 40, high: 160, sensitivity: 0.6, holdOffMs: 85 });
+    expect(show.routes).toEqual(
+      old.routes.map((r) => ({
+        ...r,
+        soloed: false,
+        bypassed: false,
+        combine: 'add',
+        group: null,
+        amountBy: null,
+        unseen: null,
+      })),
+    );
+    expect(show.ears.map((e) => [e.id, e.name, e.channel])).toEqual(
+      old.ears.map((e) => [e.id, e.name, 'sum']),
+    );
+    expect(show.ears.find((e) => e.id === 'low-hit')!.listening).toEqual({
+      kind: 'hit',
+      what: 'range',
+      low: 40,
+      high: 160,
+      sensitivity: 0.6,
+      holdOffMs: 85,
+    });
     expect(show.inputs[0]).toMatchObject({ autoGain: false, delayMs: 0, part: null });
     expect(show.makers).toEqual([]);
   });
   it('each of them is exercised by a saved file', () => {
-    const saved = readdirSync(path.join(__dirname, 'saved')).map((f) => (JSON.parse(readFileSync(path.join(__dirname, 'saved', f), 'utf8')) as { version: number }).version);
+    const saved = readdirSync(path.join(__dirname, 'saved')).map(
+      (f) =>
+        (JSON.parse(readFileSync(path.join(__dirname, 'saved', f), 'utf8')) as { version: number }).version,
+    );
     expect(UPGRADES.every((u) => saved.includes(u.from))).toBe(true);
   });
-  const steps = [{ from: 1, name: 'name the tempo', run: (d: Record<string, unknown>) => ({ ...d, tempo: d.speed }) }, { from: 2, name: 'double it', run: (d: Record<string, unknown>) => ({ ...d, tempo: Number(d.tempo) * 2 }) }];
+  const steps = [
+    { from: 1, name: 'name the tempo', run: (d: Record<string, unknown>) => ({ ...d, tempo: d.speed }) },
+    {
+      from: 2,
+      name: 'double it',
+      run: (d: Record<string, unknown>) => ({ ...d, tempo: Number(d.tempo) * 2 }),
+    },
+  ];
   it('run in order, each once, up to today', () => {
-    expect(upgrade({ format: 'batucada-show', version: 1, speed: 60 }, steps, 3)).toMatchObject({ version: 3, tempo: 120 });
-    expect(upgrade({ format: 'batucada-show', version: 2, tempo: 60 }, steps, 3)).toMatchObject({ version: 3, tempo: 120 });
+    expect(upgrade({ format: 'batucada-show', version: 1, speed: 60 }, steps, 3)).toMatchObject({
+      version: 3,
+      tempo: 120,
+    });
+    expect(upgrade({ format: 'batucada-show', version: 2, tempo: 60 }, steps, 3)).toMatchObject({
+      version: 3,
+      tempo: 120,
+    });
   });
   it('refuse a gap instead of guessing', () => {
     expect(() => upgrade({ format: 'batucada-show', version: 1 }, steps.slice(1), 3)).toThrow(UpgradeError);
@@ -150,16 +324,31 @@ it('things keep their identity from edit to edit when nothing of them changed', 
   const at = (s: Show, id: string) => thingsOf(s).find((t) => t.id === id)!;
   expect(at(next, 'river')).toBe(at(ferry, 'river'));
   expect(at(next, 'ferry')).not.toBe(at(ferry, 'ferry'));
-  expect(restOf(at(next, 'ferry'), at(next, 'ferry').parameters.find((p) => p.id === 'tilt')!)).toBe(3);
+  expect(
+    restOf(
+      at(next, 'ferry'),
+      at(next, 'ferry').parameters.find((p) => p.id === 'tilt')!,
+    ),
+  ).toBe(3);
 });
 
 describe('starting points', () => {
-  it.each(STARTING_POINTS.map((p) => [p.name, p] as const))('%s is a whole show still, twice over, and moves what it adds', (_, point) => {
-    const once = point.make(ferry, 'deck'), twice = point.make(once.show, 'deck');
-    for (const s of [once.show, twice.show]) expect(() => parseShow(JSON.parse(JSON.stringify(s)))).not.toThrow();
-    expect(once.show.routes.some((r) => r.id === once.route)).toBe(true);
-    expect(once.show.ears.every((e) => e.input === 'deck' || ferry.ears.includes(e))).toBe(true);
-    for (const r of once.show.routes) { expect(findSignal(once.show, r.signal)).not.toBeNull(); expect(commands.isTargetAlive(once.show, r.target)).toBe(true); }
-    expect(twice.show.routes.length - once.show.routes.length).toBe(once.show.routes.length - ferry.routes.length);
-  });
+  it.each(STARTING_POINTS.map((p) => [p.name, p] as const))(
+    '%s is a whole show still, twice over, and moves what it adds',
+    (_, point) => {
+      const once = point.make(ferry, 'deck'),
+        twice = point.make(once.show, 'deck');
+      for (const s of [once.show, twice.show])
+        expect(() => parseShow(JSON.parse(JSON.stringify(s)))).not.toThrow();
+      expect(once.show.routes.some((r) => r.id === once.route)).toBe(true);
+      expect(once.show.ears.every((e) => e.input === 'deck' || ferry.ears.includes(e))).toBe(true);
+      for (const r of once.show.routes) {
+        expect(findSignal(once.show, r.signal)).not.toBeNull();
+        expect(commands.isTargetAlive(once.show, r.target)).toBe(true);
+      }
+      expect(twice.show.routes.length - once.show.routes.length).toBe(
+        once.show.routes.length - ferry.routes.length,
+      );
+    },
+  );
 });

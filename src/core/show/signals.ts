@@ -30,15 +30,49 @@ function once(source: object, make: () => readonly Signal[]): readonly Signal[] 
 /** The signals of one ear: itself, and each band of a set or point of a short vector as a level of its own. */
 export function signalsOfEar(ear: Ear): readonly Signal[] {
   return once(ear, () => {
-    const { listening } = ear, usual = usualHigh(listening);
-    const own: Signal = { id: ear.id, name: ear.name, kind: signalKindOf(listening), measure: measureOf(listening), usual, ear, maker: null, member: null };
+    const { listening } = ear,
+      usual = usualHigh(listening);
+    const own: Signal = {
+      id: ear.id,
+      name: ear.name,
+      kind: signalKindOf(listening),
+      measure: measureOf(listening),
+      usual,
+      ear,
+      maker: null,
+      member: null,
+    };
     const bands = listening.kind === 'bands' ? bandsOf(listening.set, listening.crossovers) : null;
-    return [own, ...Array.from({ length: membersOfEar(ear) }, (_, member): Signal => ({ id: memberSignal(ear.id, member), name: `${ear.name} · ${bands?.[member]?.name ?? member + 1}`, kind: 'level', measure: 'amplitude', usual, ear, maker: null, member }))];
+    return [
+      own,
+      ...Array.from({ length: membersOfEar(ear) }, (_, member): Signal => ({
+        id: memberSignal(ear.id, member),
+        name: `${ear.name} · ${bands?.[member]?.name ?? member + 1}`,
+        kind: 'level',
+        measure: 'amplitude',
+        usual,
+        ear,
+        maker: null,
+        member,
+      })),
+    ];
   });
 }
 
 export function signalOfMaker(maker: Maker): Signal {
-  return once(maker, () => [{ id: maker.id, name: maker.name, kind: makerSignalKind(maker.making), measure: makerSignalKind(maker.making) === 'event' ? 'strength' : isShare(maker.making) ? 'share' : 'count', usual: makerUsual(maker.making), ear: null, maker, member: null }])[0]!;
+  return once(maker, () => [
+    {
+      id: maker.id,
+      name: maker.name,
+      kind: makerSignalKind(maker.making),
+      measure:
+        makerSignalKind(maker.making) === 'event' ? 'strength' : isShare(maker.making) ? 'share' : 'count',
+      usual: makerUsual(maker.making),
+      ear: null,
+      maker,
+      member: null,
+    },
+  ])[0]!;
 }
 
 type Sources = Pick<Show, 'ears' | 'makers'>;
@@ -54,9 +88,15 @@ export function findSignal(show: Sources, id: string): Signal | null {
 }
 
 /** Whether a signal can move a parameter by itself: a row needs one that takes rows, or as many targets as it has points. */
-export function isRoutable(signal: Signal, parameter?: ParameterDescription): boolean { return signal.kind !== 'vector' || (parameter?.kind === 'number' && parameter.takesRow === true); }
+export function isRoutable(signal: Signal, parameter?: ParameterDescription): boolean {
+  return signal.kind !== 'vector' || (parameter?.kind === 'number' && parameter.takesRow === true);
+}
 
 /** Whether makers may take events from it. */
-export function tellsEvents(signal: Signal): boolean { return signal.kind === 'event' || (signal.maker !== null && givesEvents(signal.maker.making)); }
+export function tellsEvents(signal: Signal): boolean {
+  return signal.kind === 'event' || (signal.maker !== null && givesEvents(signal.maker.making));
+}
 
-export function usualOfSignal(show: Sources, id: string): number { return findSignal(show, id)?.usual ?? 1; }
+export function usualOfSignal(show: Sources, id: string): number {
+  return findSignal(show, id)?.usual ?? 1;
+}

@@ -1,32 +1,78 @@
 import { bandOf } from '../ears/listening';
 import { newMaking } from '../makers/making';
 import type { Command } from './history';
-import { addEar, addFigure, addFixture, addMaker, addRoute, fanOut, freeAddress, freeId, freeName, newRoute } from './commands';
+import {
+  addEar,
+  addFigure,
+  addFixture,
+  addMaker,
+  addRoute,
+  fanOut,
+  freeAddress,
+  freeId,
+  freeName,
+  newRoute,
+} from './commands';
 import { apply, newHistory } from './history';
 import { signalOfMaker, signalsOfEar, type Signal } from './signals';
 import { findParameter } from './things';
 import type { Ear, Show } from './types';
 
 /** A small piece of a show, whole: what listens, what is moved, and the routes between, added in one act. */
-export interface StartingPoint { readonly name: string; readonly help: string; readonly make: (show: Show, input: string) => { readonly show: Show; readonly route: string } }
+export interface StartingPoint {
+  readonly name: string;
+  readonly help: string;
+  readonly make: (show: Show, input: string) => { readonly show: Show; readonly route: string };
+}
 
 /** Builds a show edit by edit; the whole is one edit for whoever takes it over. */
 class Builder {
   show: Show;
-  constructor(show: Show) { this.show = show; }
-  do(command: Command): this { this.show = apply(newHistory(this.show), '', command).show; return this; }
+  constructor(show: Show) {
+    this.show = show;
+  }
+  do(command: Command): this {
+    this.show = apply(newHistory(this.show), '', command).show;
+    return this;
+  }
   ear(name: string, input: string, listening: Ear['listening']): Ear {
-    const ear: Ear = { id: freeId(this.show, 'ear'), name: freeName(this.show.ears, name), input, channel: 'sum', listening };
+    const ear: Ear = {
+      id: freeId(this.show, 'ear'),
+      name: freeName(this.show.ears, name),
+      input,
+      channel: 'sum',
+      listening,
+    };
     this.do(addEar(ear));
     return ear;
   }
-  figure(name: string, form: Parameters<typeof addFigure>[0]['form'], x: number, y: number, rest: Parameters<typeof addFigure>[0]['rest'] = {}): string {
+  figure(
+    name: string,
+    form: Parameters<typeof addFigure>[0]['form'],
+    x: number,
+    y: number,
+    rest: Parameters<typeof addFigure>[0]['rest'] = {},
+  ): string {
     const id = freeId(this.show, 'figure');
-    this.do(addFigure({ id, name: freeName(this.show.figures, name), form, at: { x, y }, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest }));
+    this.do(
+      addFigure({
+        id,
+        name: freeName(this.show.figures, name),
+        form,
+        at: { x, y },
+        hidden: false,
+        locked: false,
+        group: null,
+        blend: 'over',
+        twin: null,
+        rest,
+      }),
+    );
     return id;
   }
   route(signal: Signal, thing: string, parameter: string, reach?: number): string {
-    const target = { thing, parameter }, end = findParameter(this.show, target)!;
+    const target = { thing, parameter },
+      end = findParameter(this.show, target)!;
     const made = newRoute(freeId(this.show, 'route'), signal, target, end.parameter, null);
     this.do(addRoute(reach === undefined ? made : { ...made, reach }));
     return made.id;
@@ -35,9 +81,11 @@ class Builder {
 
 export const STARTING_POINTS: readonly StartingPoint[] = [
   {
-    name: 'A picture bumped by a voice', help: 'A moon that swells and lights up while somebody speaks.',
+    name: 'A picture bumped by a voice',
+    help: 'A moon that swells and lights up while somebody speaks.',
     make: (show, input) => {
-      const b = new Builder(show), voice = signalsOfEar(b.ear('Voice · 120–1000 Hz', input, bandOf(120, 1000)))[0]!;
+      const b = new Builder(show),
+        voice = signalsOfEar(b.ear('Voice · 120–1000 Hz', input, bandOf(120, 1000)))[0]!;
       const moon = b.figure('Voice moon', { kind: 'print', form: 'moon' }, 960, 430, { ink: '#f2e9d4' });
       const route = b.route(voice, moon, 'size', 1.35);
       b.route(voice, moon, 'glow');
@@ -45,25 +93,50 @@ export const STARTING_POINTS: readonly StartingPoint[] = [
     },
   },
   {
-    name: 'A meter of eight bands', help: 'Eight meters whose segments light whole, low at the left, high at the right.',
+    name: 'A meter of eight bands',
+    help: 'Eight meters whose segments light whole, low at the left, high at the right.',
     make: (show, input) => {
-      const b = new Builder(show), ear = b.ear('Eight bands', input, { kind: 'bands', set: 'mel', crossovers: [], weighting: { kind: 'flat' }, gainsDb: [] });
-      const meters = Array.from({ length: 8 }, (_, i) => b.figure(`Meter ${i + 1}`, { kind: 'meter', segments: 14, upright: true }, 290 + i * 100, 170));
+      const b = new Builder(show),
+        ear = b.ear('Eight bands', input, {
+          kind: 'bands',
+          set: 'mel',
+          crossovers: [],
+          weighting: { kind: 'flat' },
+          gainsDb: [],
+        });
+      const meters = Array.from({ length: 8 }, (_, i) =>
+        b.figure(`Meter ${i + 1}`, { kind: 'meter', segments: 14, upright: true }, 290 + i * 100, 170),
+      );
       const fan = fanOut(b.show, ear, meters, 'level', () => null);
       b.do(fan.command);
       return { show: b.show, route: fan.routes[0]!.id };
     },
   },
   {
-    name: 'A lamp coloured by the beat', help: 'A lamp that flashes at every beat, in another colour each time.',
+    name: 'A lamp coloured by the beat',
+    help: 'A lamp that flashes at every beat, in another colour each time.',
     make: (show, input) => {
-      const b = new Builder(show), beat = signalsOfEar(b.ear('Each beat', input, { kind: 'beat', reading: 'beat', multiple: 1 }))[0]!;
+      const b = new Builder(show),
+        beat = signalsOfEar(b.ear('Each beat', input, { kind: 'beat', reading: 'beat', multiple: 1 }))[0]!;
       const lamp = freeId(b.show, 'lamp');
       // In the first universe that has room.
       let universe = 0;
       while (freeAddress(b.show, universe, 3) === null) universe++;
-      b.do(addFixture({ id: lamp, name: freeName(b.show.fixtures, 'Beat lamp'), mode: 'rgb', universe, address: freeAddress(b.show, universe, 3)!, rest: {} }));
-      const maker = { id: freeId(b.show, 'maker'), name: freeName(b.show.makers, 'Beat colours'), making: newMaking('colours', beat.id) };
+      b.do(
+        addFixture({
+          id: lamp,
+          name: freeName(b.show.fixtures, 'Beat lamp'),
+          mode: 'rgb',
+          universe,
+          address: freeAddress(b.show, universe, 3)!,
+          rest: {},
+        }),
+      );
+      const maker = {
+        id: freeId(b.show, 'maker'),
+        name: freeName(b.show.makers, 'Beat colours'),
+        making: newMaking('colours', beat.id),
+      };
       b.do(addMaker(maker));
       b.route(signalOfMaker(maker), lamp, 'colour');
       const route = b.route(beat, lamp, 'dimmer');

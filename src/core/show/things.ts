@@ -30,10 +30,22 @@ const twins = new WeakMap<object, { readonly original: Figure; readonly thing: T
 /** A twin rests where its original does, but for what it overrides. */
 function figureThing(figure: Figure, byId: ReadonlyMap<string, Figure>): Thing {
   const original = figure.twin ? byId.get(figure.twin.of) : undefined;
-  const make = (rest: Thing['rest'], what: string): Thing => ({ id: figure.id, name: figure.name, kind: 'figure', what, parameters: figureParameters(figure.form.kind), rest });
-  if (!original || original.id === figure.id) return once(figure, () => make(figure.rest, figureKindLabel(figure.form.kind)));
+  const make = (rest: Thing['rest'], what: string): Thing => ({
+    id: figure.id,
+    name: figure.name,
+    kind: 'figure',
+    what,
+    parameters: figureParameters(figure.form.kind),
+    rest,
+  });
+  if (!original || original.id === figure.id)
+    return once(figure, () => make(figure.rest, figureKindLabel(figure.form.kind)));
   let made = twins.get(figure);
-  if (made?.original !== original) twins.set(figure, (made = { original, thing: make({ ...original.rest, ...figure.rest }, `twin of ${original.name}`) }));
+  if (made?.original !== original)
+    twins.set(
+      figure,
+      (made = { original, thing: make({ ...original.rest, ...figure.rest }, `twin of ${original.name}`) }),
+    );
   return made.thing;
 }
 
@@ -41,17 +53,75 @@ export function thingsOf(show: Show): Thing[] {
   const byId = new Map(show.figures.map((f) => [f.id, f]));
   return [
     ...show.figures.map((f) => figureThing(f, byId)),
-    ...show.figureGroups.map((g) => once(g, (x) => ({ id: x.id, name: x.name, kind: 'group', what: 'group of figures', parameters: groupParameters(), rest: x.rest }))),
-    ...show.finishes.map((f) => once(f, (x) => ({ id: x.id, name: x.name, kind: 'finish', what: finishLabel(x.form.kind), parameters: finishParameters(x.form.kind), rest: x.rest }))),
-    once(show.camera, (x) => ({ id: x.id, name: x.name, kind: 'camera', what: 'what looks at the picture', parameters: cameraParameters(), rest: x.rest })),
-    ...show.fixtures.map((f) => once(f, (x) => ({ id: x.id, name: x.name, kind: 'fixture', what: `${FIXTURE_MODES[x.mode].label}, universe ${x.universe}, address ${x.address}`, parameters: fixtureParameters(), rest: x.rest }))),
-    ...show.overlays.map((o) => once(o, (x) => ({ id: x.id, name: x.name, kind: 'overlay', what: 'overlay', parameters: overlayParameters(), rest: x.rest }))),
+    ...show.figureGroups.map((g) =>
+      once(g, (x) => ({
+        id: x.id,
+        name: x.name,
+        kind: 'group',
+        what: 'group of figures',
+        parameters: groupParameters(),
+        rest: x.rest,
+      })),
+    ),
+    ...show.finishes.map((f) =>
+      once(f, (x) => ({
+        id: x.id,
+        name: x.name,
+        kind: 'finish',
+        what: finishLabel(x.form.kind),
+        parameters: finishParameters(x.form.kind),
+        rest: x.rest,
+      })),
+    ),
+    once(show.camera, (x) => ({
+      id: x.id,
+      name: x.name,
+      kind: 'camera',
+      what: 'what looks at the picture',
+      parameters: cameraParameters(),
+      rest: x.rest,
+    })),
+    ...show.fixtures.map((f) =>
+      once(f, (x) => ({
+        id: x.id,
+        name: x.name,
+        kind: 'fixture',
+        what: `${FIXTURE_MODES[x.mode].label}, universe ${x.universe}, address ${x.address}`,
+        parameters: fixtureParameters(),
+        rest: x.rest,
+      })),
+    ),
+    ...show.overlays.map((o) =>
+      once(o, (x) => ({
+        id: x.id,
+        name: x.name,
+        kind: 'overlay',
+        what: 'overlay',
+        parameters: overlayParameters(),
+        rest: x.rest,
+      })),
+    ),
   ];
 }
 
 /** Everything of a show that bears an id. */
 export function listsOf(show: Show): readonly (readonly { readonly id: string }[])[] {
-  return [show.inputs, show.ears, show.makers, show.routes, show.figures, show.figureGroups, show.finishes, [show.camera], show.screens, show.overlays, show.fixtures, show.wires, show.groups, show.shapes];
+  return [
+    show.inputs,
+    show.ears,
+    show.makers,
+    show.routes,
+    show.figures,
+    show.figureGroups,
+    show.finishes,
+    [show.camera],
+    show.screens,
+    show.overlays,
+    show.fixtures,
+    show.wires,
+    show.groups,
+    show.shapes,
+  ];
 }
 
 export function parameterKey(target: Target): string {
@@ -62,7 +132,10 @@ export function restOf(thing: Pick<Thing, 'rest'>, parameter: ParameterDescripti
   return thing.rest[parameter.id] ?? parameter.rest;
 }
 
-export function findParameter(show: Show, target: Target): { thing: Thing; parameter: ParameterDescription } | null {
+export function findParameter(
+  show: Show,
+  target: Target,
+): { thing: Thing; parameter: ParameterDescription } | null {
   const thing = thingsOf(show).find((t) => t.id === target.thing);
   const parameter = thing?.parameters.find((p) => p.id === target.parameter);
   return thing && parameter ? { thing, parameter } : null;
@@ -70,5 +143,9 @@ export function findParameter(show: Show, target: Target): { thing: Thing; param
 
 /** What a finish is on, by name. */
 export function finishOn(show: Show, on: string): string {
-  return on === WHOLE_PICTURE ? 'the whole picture' : show.figures.find((f) => f.id === on)?.name ?? show.figureGroups.find((g) => g.id === on)?.name ?? 'one gone';
+  return on === WHOLE_PICTURE
+    ? 'the whole picture'
+    : (show.figures.find((f) => f.id === on)?.name ??
+        show.figureGroups.find((g) => g.id === on)?.name ??
+        'one gone');
 }

@@ -83,7 +83,11 @@ export interface FilesInput extends InputBase {
   readonly part: { readonly from: Seconds; readonly to: Seconds } | null;
   readonly stems: readonly Stem[];
 }
-export interface Stem { readonly name: string; readonly media: string; readonly gainDb: DbFs }
+export interface Stem {
+  readonly name: string;
+  readonly media: string;
+  readonly gainDb: DbFs;
+}
 /** A microphone or line input, chosen by device. */
 export interface DeviceInput extends InputBase {
   readonly kind: 'device';
@@ -91,21 +95,41 @@ export interface DeviceInput extends InputBase {
   readonly deviceName: string;
 }
 /** The sound of another tab or window, shared by the browser when it is asked for. */
-export interface TabInput extends InputBase { readonly kind: 'tab' }
+export interface TabInput extends InputBase {
+  readonly kind: 'tab';
+}
 /** A test tone. */
-export interface ToneInput extends InputBase { readonly kind: 'tone'; readonly wave: Wave; readonly hz: Hz; readonly db: DbFs }
+export interface ToneInput extends InputBase {
+  readonly kind: 'tone';
+  readonly wave: Wave;
+  readonly hz: Hz;
+  readonly db: DbFs;
+}
 export const WAVES = ['sine', 'saw', 'square', 'white', 'pink', 'clicks'] as const;
 export type Wave = (typeof WAVES)[number];
 /** Notes of a MIDI file, played by the show's position, or of a keyboard. They make no sound of their own. */
 export interface NotesInput extends InputBase {
   readonly kind: 'notes';
   readonly from:
-    | { readonly kind: 'file'; readonly media: string; readonly fileName: string; readonly loop: boolean; /** The input whose sound it belongs to, and turns with. */ readonly beside: string | null }
+    | {
+        readonly kind: 'file';
+        readonly media: string;
+        readonly fileName: string;
+        readonly loop: boolean;
+        /** The input whose sound it belongs to, and turns with. */ readonly beside: string | null;
+      }
     | { readonly kind: 'midi'; readonly deviceId: string; readonly deviceName: string };
 }
 /** Several inputs summed. Not heard again: its parts are. */
-export interface MixInput extends InputBase { readonly kind: 'mix'; readonly parts: readonly MixPart[] }
-export interface MixPart { readonly input: string; readonly gainDb: DbFs; readonly channel: Channel }
+export interface MixInput extends InputBase {
+  readonly kind: 'mix';
+  readonly parts: readonly MixPart[];
+}
+export interface MixPart {
+  readonly input: string;
+  readonly gainDb: DbFs;
+  readonly channel: Channel;
+}
 export type Input = FilesInput | DeviceInput | TabInput | ToneInput | NotesInput | MixInput;
 
 /** Listens to one input for one thing and gives a signal of the same id. */
@@ -119,7 +143,11 @@ export interface Ear {
 }
 
 /** Gives a signal of the same id that is not sound. */
-export interface Maker { readonly id: string; readonly name: string; readonly making: Making }
+export interface Maker {
+  readonly id: string;
+  readonly name: string;
+  readonly making: Making;
+}
 
 export interface Route {
   readonly id: string;
@@ -151,11 +179,25 @@ export const COMBINES = ['add', 'subtract', 'multiply', 'greatest', 'least', 'av
 export type Combine = (typeof COMBINES)[number];
 
 /** Routes that are muted, soloed and folded together. */
-export interface RouteGroup { readonly id: string; readonly name: string; readonly muted: boolean; readonly soloed: boolean; readonly bypassed: boolean; readonly folded: boolean }
+export interface RouteGroup {
+  readonly id: string;
+  readonly name: string;
+  readonly muted: boolean;
+  readonly soloed: boolean;
+  readonly bypassed: boolean;
+  readonly folded: boolean;
+}
 /** A shaping kept under a name, without a fit: that belongs to the signal. */
-export interface SavedShape { readonly id: string; readonly name: string; readonly shaping: Shaping }
+export interface SavedShape {
+  readonly id: string;
+  readonly name: string;
+  readonly shaping: Shaping;
+}
 
-export interface Target { readonly thing: string; readonly parameter: string }
+export interface Target {
+  readonly thing: string;
+  readonly parameter: string;
+}
 
 interface ThingBase {
   readonly id: string;
@@ -177,7 +219,11 @@ export interface Figure extends ThingBase {
   readonly twin: { readonly of: string; readonly mirrored: boolean } | null;
 }
 /** Figures that are moved, hidden and finished together. They lie where the rearmost of them lies. */
-export interface FigureGroup extends ThingBase { readonly hidden: boolean; readonly locked: boolean; readonly blend: Blend }
+export interface FigureGroup extends ThingBase {
+  readonly hidden: boolean;
+  readonly locked: boolean;
+  readonly blend: Blend;
+}
 /** A treatment of a figure, of a group, or of the whole picture, after drawing. */
 export interface Finish extends ThingBase {
   readonly form: FinishForm;
@@ -203,7 +249,9 @@ export interface Wire {
   readonly id: string;
   readonly name: string;
   readonly protocol: 'artnet';
-  readonly target: { readonly kind: 'simulated' } | { readonly kind: 'network'; readonly host: string; readonly port: number };
+  readonly target:
+    | { readonly kind: 'simulated' }
+    | { readonly kind: 'network'; readonly host: string; readonly port: number };
   /** Latest packets a second for one universe: the standard's most is 44. */
   readonly rate: Hz;
   /** How long a packet may stay unsent when nothing changes. */
@@ -223,4 +271,12 @@ export interface Memory {
   readonly playing: boolean;
 }
 
-export const EMPTY_MEMORY: Memory = { fits: {}, hands: {}, makers: {}, dark: false, freeze: false, position: 0, playing: false };
+export const EMPTY_MEMORY: Memory = {
+  fits: {},
+  hands: {},
+  makers: {},
+  dark: false,
+  freeze: false,
+  position: 0,
+  playing: false,
+};

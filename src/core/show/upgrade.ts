@@ -7,11 +7,16 @@ export class UpgradeError extends Error {
 
 type Document = Record<string, unknown>;
 /** Takes a document from version `from` to `from + 1`. Pure, frozen once shipped, and ignorant of today's types. */
-export interface Upgrade { readonly from: number; readonly name: string; readonly run: (document: Document) => Document }
+export interface Upgrade {
+  readonly from: number;
+  readonly name: string;
+  readonly run: (document: Document) => Document;
+}
 
 type Row = Record<string, unknown>;
-const rows = (x: unknown): Row[] => (Array.isArray(x) ? x.filter((r): r is Row => typeof r === 'object' && r !== null) : []);
-const settings = (x: unknown): Row => (typeof x === 'object' && x !== null ? x as Row : {});
+const rows = (x: unknown): Row[] =>
+  Array.isArray(x) ? x.filter((r): r is Row => typeof r === 'object' && r !== null) : [];
+const settings = (x: unknown): Row => (typeof x === 'object' && x !== null ? (x as Row) : {});
 
 /** Ears got channels and more to listen for, inputs automatic gain, a delay and a part, the tempo an owner among the inputs. */
 const earsThatHearMore: Upgrade = {
@@ -20,10 +25,20 @@ const earsThatHearMore: Upgrade = {
   run: (d) => ({
     ...d,
     tempo: { ...settings(d.tempo), input: null, multiple: 1 },
-    inputs: rows(d.inputs).map((i) => ({ ...i, autoGain: false, delayMs: 0, ...(i.kind === 'files' && { part: null }) })),
+    inputs: rows(d.inputs).map((i) => ({
+      ...i,
+      autoGain: false,
+      delayMs: 0,
+      ...(i.kind === 'files' && { part: null }),
+    })),
     ears: rows(d.ears).map((e) => {
       const l = settings(e.listening);
-      const listening = l.kind === 'band' ? { ...l, reading: 'energy', weighting: { kind: 'flat' }, gainDb: 0 } : l.kind === 'hit' ? { ...l, what: 'range', holdOffMs: 85 } : l;
+      const listening =
+        l.kind === 'band'
+          ? { ...l, reading: 'energy', weighting: { kind: 'flat' }, gainDb: 0 }
+          : l.kind === 'hit'
+            ? { ...l, what: 'range', holdOffMs: 85 }
+            : l;
       return { ...e, channel: 'sum', listening };
     }),
   }),
@@ -35,8 +50,18 @@ const routesThatCombine: Upgrade = {
   name: 'routes that combine',
   run: (d) => ({
     ...d,
-    makers: [], groups: [], shapes: [],
-    routes: rows(d.routes).map((r) => ({ ...r, soloed: false, bypassed: false, combine: 'add', group: null, amountBy: null, unseen: null })),
+    makers: [],
+    groups: [],
+    shapes: [],
+    routes: rows(d.routes).map((r) => ({
+      ...r,
+      soloed: false,
+      bypassed: false,
+      combine: 'add',
+      group: null,
+      amountBy: null,
+      unseen: null,
+    })),
     figures: rows(d.figures).map((f) => ({ ...f, twin: null })),
   }),
 };
@@ -48,9 +73,34 @@ const picturesThatAreFinished: Upgrade = {
   run: (d) => ({
     ...d,
     figures: rows(d.figures).map((f) => ({ ...f, locked: false, group: null, blend: 'over' })),
-    figureGroups: [], finishes: [], camera: { id: 'camera', name: 'Camera', rest: {} },
-    screens: [{ id: 'screen-main', name: 'Screen', width: 1280, height: 720, crop: { left: 0, bottom: 0, right: 1, top: 1 }, turn: 0, corners: [[0, 0], [1, 0], [1, 1], [0, 1]], delayMs: 0 }],
-    flashLimit: 3, budget: { on: true, framesPerSecond: 30, order: ['edges', 'resolution', 'counts'], leastResolution: 0.5, leastCounts: 0.25 },
+    figureGroups: [],
+    finishes: [],
+    camera: { id: 'camera', name: 'Camera', rest: {} },
+    screens: [
+      {
+        id: 'screen-main',
+        name: 'Screen',
+        width: 1280,
+        height: 720,
+        crop: { left: 0, bottom: 0, right: 1, top: 1 },
+        turn: 0,
+        corners: [
+          [0, 0],
+          [1, 0],
+          [1, 1],
+          [0, 1],
+        ],
+        delayMs: 0,
+      },
+    ],
+    flashLimit: 3,
+    budget: {
+      on: true,
+      framesPerSecond: 30,
+      order: ['edges', 'resolution', 'counts'],
+      leastResolution: 0.5,
+      leastCounts: 0.25,
+    },
   }),
 };
 
@@ -61,13 +111,22 @@ export const UPGRADES: readonly Upgrade[] = [earsThatHearMore, routesThatCombine
  * Brings a document of an older version to today's.
  * @throws UpgradeError when it is not a show at all, or made by a newer Batucada
  */
-export function upgrade(raw: unknown, upgrades: readonly Upgrade[] = UPGRADES, today: number = SHOW_VERSION): Document {
-  if (typeof raw !== 'object' || raw === null || Array.isArray(raw)) throw new UpgradeError('This is not a Batucada show.');
+export function upgrade(
+  raw: unknown,
+  upgrades: readonly Upgrade[] = UPGRADES,
+  today: number = SHOW_VERSION,
+): Document {
+  if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
+    throw new UpgradeError('This is not a Batucada show.');
   let document = raw as Document;
   if (document.format !== SHOW_FORMAT) throw new UpgradeError('This is not a Batucada show.');
   const version = document.version;
-  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) throw new UpgradeError('This show does not say which version it is.');
-  if (version > today) throw new UpgradeError(`This show was made by a newer Batucada (form ${version}; this one reads up to ${today}). Update Batucada, then open it again.`);
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+    throw new UpgradeError('This show does not say which version it is.');
+  if (version > today)
+    throw new UpgradeError(
+      `This show was made by a newer Batucada (form ${version}; this one reads up to ${today}). Update Batucada, then open it again.`,
+    );
   for (let at = version; at < today; at++) {
     const step = upgrades.find((u) => u.from === at);
     if (!step) throw new UpgradeError(`This show is of form ${at}, which can no longer be read.`);

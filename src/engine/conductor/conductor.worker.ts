@@ -11,7 +11,14 @@ import { dbToGain, HOP, SAMPLE_RATE } from '../../core/units';
 import { BLOCK_FRAMES, Control, Real, Word, type ControlMemory } from '../memory/control';
 import { EventWriter, makeEventMemory } from '../memory/eventRing';
 import { FrameWriter, makeFrameMemory } from '../memory/frames';
-import type { Blocks, FromConductor, HistoryAnswer, HistoryAsk, ToConductor, ToReader } from '../memory/messages';
+import type {
+  Blocks,
+  FromConductor,
+  HistoryAnswer,
+  HistoryAsk,
+  ToConductor,
+  ToReader,
+} from '../memory/messages';
 import { TimedDriver, driven, type DrivenInput } from './timedDriver';
 
 enablePatches();
@@ -39,7 +46,10 @@ class Host implements HopSource {
   readonly #eventWriter = new EventWriter(this.#events);
   readonly #arrivals = makeEventMemory();
   readonly #arrivalWriter = new EventWriter(this.#arrivals);
-  readonly #field = { data: new SharedArrayBuffer(TRACE_COLUMNS * SPECTRUM_POINTS * 4), head: new SharedArrayBuffer(4) };
+  readonly #field = {
+    data: new SharedArrayBuffer(TRACE_COLUMNS * SPECTRUM_POINTS * 4),
+    head: new SharedArrayBuffer(4),
+  };
   readonly #fieldData = new Float32Array(this.#field.data).fill(NaN);
   readonly #fieldHead = new Int32Array(this.#field.head).fill(-1);
   #traceMemory!: { data: SharedArrayBuffer; head: SharedArrayBuffer };
@@ -76,7 +86,8 @@ class Host implements HopSource {
     this.#control = new Control(memory);
     this.#timed = new TimedDriver(this.#control);
     this.#conductor = new Conductor(256, 1024, (rows) => {
-      const data = new SharedArrayBuffer(rows * TRACE_COLUMNS * 4), head = new SharedArrayBuffer(4);
+      const data = new SharedArrayBuffer(rows * TRACE_COLUMNS * 4),
+        head = new SharedArrayBuffer(4);
       new Float32Array(data).fill(NaN);
       new Int32Array(head)[0] = -1;
       this.#traceMemory = { data, head };
@@ -94,7 +105,8 @@ class Host implements HopSource {
 
   receive(message: ToConductor): void {
     switch (message.type) {
-      case 'setup': return;
+      case 'setup':
+        return;
       case 'inputs': {
         this.#inputs = message.inputs.map(driven);
         this.#byId.clear();
@@ -103,7 +115,10 @@ class Host implements HopSource {
         return;
       }
       case 'show':
-        if (this.#show && this.#show.id !== message.show.id) { this.#heardBefore.clear(); this.#conductor.forget(); }
+        if (this.#show && this.#show.id !== message.show.id) {
+          this.#heardBefore.clear();
+          this.#conductor.forget();
+        }
         this.#show = message.show;
         if (message.memory) this.#conductor.setMemory(message.memory);
         this.#plan();
@@ -113,17 +128,31 @@ class Host implements HopSource {
         this.#show = applyPatches(this.#show, message.patches as Patch[]);
         this.#plan();
         return;
-      case 'drafts': this.#drafts = message.ears; this.#plan(); return;
-      case 'tap': this.#conductor.tap(message.route); return;
+      case 'drafts':
+        this.#drafts = message.ears;
+        this.#plan();
+        return;
+      case 'tap':
+        this.#conductor.tap(message.route);
+        return;
       case 'watch':
         this.#conductor.inputs.watched = message.input;
         this.#fieldData.fill(NaN);
         if (message.input) this.#ask({ kind: 'field' }, message.input, null);
         return;
-      case 'dark': this.#conductor.dark = message.on; return;
-      case 'freeze': this.#conductor.freeze = message.on; return;
-      case 'hand': if (message.key === null) this.#conductor.giveBack(); else this.#conductor.hand(message.key, message.value); return;
-      case 'touch': this.#conductor.makers.touch(message.maker, message.value); return;
+      case 'dark':
+        this.#conductor.dark = message.on;
+        return;
+      case 'freeze':
+        this.#conductor.freeze = message.on;
+        return;
+      case 'hand':
+        if (message.key === null) this.#conductor.giveBack();
+        else this.#conductor.hand(message.key, message.value);
+        return;
+      case 'touch':
+        this.#conductor.makers.touch(message.maker, message.value);
+        return;
       case 'tune': {
         if (message.tune) this.#tunes.set(message.input, new NotePlayer(message.tune));
         else this.#tunes.delete(message.input);
@@ -131,15 +160,32 @@ class Host implements HopSource {
       }
       case 'note': {
         const waiting = this.#played.get(message.input) ?? [];
-        if (waiting.length < 1000) waiting.push({ channel: message.channel, key: message.key, velocity: message.velocity, ago: Math.max(0, performance.timeOrigin + performance.now() - message.at) / 1000 });
+        if (waiting.length < 1000)
+          waiting.push({
+            channel: message.channel,
+            key: message.key,
+            velocity: message.velocity,
+            ago: Math.max(0, performance.timeOrigin + performance.now() - message.at) / 1000,
+          });
         this.#played.set(message.input, waiting);
         return;
       }
-      case 'midi clock': this.#conductor.inputs.clock.midi(message.beat, message.bpm); return;
-      case 'beat now': this.#conductor.inputs.clock.beatNow(); return;
-      case 'bar now': this.#conductor.inputs.clock.barNow(); return;
-      case 'bar found': this.#conductor.inputs.clock.barFound(); return;
-      case 'audio': this.#audioRunning = message.running; this.#audioAt = performance.now(); return;
+      case 'midi clock':
+        this.#conductor.inputs.clock.midi(message.beat, message.bpm);
+        return;
+      case 'beat now':
+        this.#conductor.inputs.clock.beatNow();
+        return;
+      case 'bar now':
+        this.#conductor.inputs.clock.barNow();
+        return;
+      case 'bar found':
+        this.#conductor.inputs.clock.barFound();
+        return;
+      case 'audio':
+        this.#audioRunning = message.running;
+        this.#audioAt = performance.now();
+        return;
       case 'subscribe':
         this.#readers.push(message.port);
         if (this.#show && this.#ready) this.#tellReader(message.port);
@@ -163,14 +209,50 @@ class Host implements HopSource {
     const epoch = this.#conductor.epoch;
     this.#conductor.setShow(this.#show, this.#drafts);
     if (this.#conductor.epoch !== epoch) this.#frames = this.#newFrames();
-    this.#blocks = { control: this.#memory, frames: this.#frames.memory, events: this.#events, arrivals: this.#arrivals, traces: this.#traceMemory, field: this.#field, map: this.#conductor.map() };
+    this.#blocks = {
+      control: this.#memory,
+      frames: this.#frames.memory,
+      events: this.#events,
+      arrivals: this.#arrivals,
+      traces: this.#traceMemory,
+      field: this.#field,
+      map: this.#conductor.map(),
+    };
     post({ type: 'blocks', blocks: this.#blocks });
     if (this.#ready) for (const port of this.#readers) this.#tellReader(port);
     this.#listenBack();
   }
   #tellReader(port: MessagePort): void {
-    const { figures, figureGroups, finishes, camera, screens, flashLimit, budget, fixtures, overlays, wires } = this.#show!;
-    const messages: ToReader[] = [{ type: 'blocks', blocks: this.#blocks }, { type: 'show', show: { figures, figureGroups, finishes, camera, screens, flashLimit, budget, fixtures, overlays, wires } }];
+    const {
+      figures,
+      figureGroups,
+      finishes,
+      camera,
+      screens,
+      flashLimit,
+      budget,
+      fixtures,
+      overlays,
+      wires,
+    } = this.#show!;
+    const messages: ToReader[] = [
+      { type: 'blocks', blocks: this.#blocks },
+      {
+        type: 'show',
+        show: {
+          figures,
+          figureGroups,
+          finishes,
+          camera,
+          screens,
+          flashLimit,
+          budget,
+          fixtures,
+          overlays,
+          wires,
+        },
+      },
+    ];
     for (const m of messages) port.postMessage(m);
   }
 
@@ -180,11 +262,19 @@ class Host implements HopSource {
     for (const ear of [...this.#show.ears, ...this.#drafts]) {
       const key = JSON.stringify([ear.input, ear.channel, ear.listening]);
       // Beats and notes are not in the sound that is kept; a mix keeps none of its own.
-      if (ear.listening.kind === 'beat' || ear.listening.kind === 'notes' || this.#heardBefore.get(ear.id) === key || !this.#byId.has(ear.input)) continue;
+      if (
+        ear.listening.kind === 'beat' ||
+        ear.listening.kind === 'notes' ||
+        this.#heardBefore.get(ear.id) === key ||
+        !this.#byId.has(ear.input)
+      )
+        continue;
       this.#heardBefore.set(ear.id, key);
       this.#ask({ kind: 'ear', ear }, ear.input, ear.id);
     }
-    for (const id of this.#heardBefore.keys()) if (!this.#show.ears.some((e) => e.id === id) && !this.#drafts.some((e) => e.id === id)) this.#heardBefore.delete(id);
+    for (const id of this.#heardBefore.keys())
+      if (!this.#show.ears.some((e) => e.id === id) && !this.#drafts.some((e) => e.id === id))
+        this.#heardBefore.delete(id);
   }
   #ask(what: HistoryAsk['what'], inputId: string, ear: string | null): void {
     const input = this.#byId.get(inputId);
@@ -195,7 +285,15 @@ class Host implements HopSource {
     if (from >= to) return;
     const id = ++this.#askId;
     this.#asks.set(id, { ear, input: inputId, listening: ear ? this.#heardBefore.get(ear)! : '' });
-    const ask: HistoryAsk = { id, ring: input.memory, stereo: (this.#control.get(Word.Stereo) & (1 << input.place)) !== 0, gain: dbToGain(source.trimDb), from, to, what };
+    const ask: HistoryAsk = {
+      id,
+      ring: input.memory,
+      stereo: (this.#control.get(Word.Stereo) & (1 << input.place)) !== 0,
+      gain: dbToGain(source.trimDb),
+      from,
+      to,
+      what,
+    };
     this.#history.postMessage(ask);
   }
   #takeHistory({ id, column, values, members }: HistoryAnswer): void {
@@ -210,7 +308,8 @@ class Host implements HopSource {
         const c = column + i;
         if (c > newest || c <= newest - TRACE_COLUMNS) continue;
         const at = (c % TRACE_COLUMNS) * SPECTRUM_POINTS;
-        if (Number.isNaN(this.#fieldData[at]!)) this.#fieldData.set(values.subarray(i * SPECTRUM_POINTS, (i + 1) * SPECTRUM_POINTS), at);
+        if (Number.isNaN(this.#fieldData[at]!))
+          this.#fieldData.set(values.subarray(i * SPECTRUM_POINTS, (i + 1) * SPECTRUM_POINTS), at);
       }
       return;
     }
@@ -239,7 +338,8 @@ class Host implements HopSource {
     const waiting = this.#played.get(id);
     if (!waiting?.length) return;
     // Played by hand: as late as the message was, but never before what came last.
-    for (const { channel, key, velocity, ago } of waiting) into.take(0, channel, key, velocity, Math.max(0, time + HOP / SAMPLE_RATE - ago));
+    for (const { channel, key, velocity, ago } of waiting)
+      into.take(0, channel, key, velocity, Math.max(0, time + HOP / SAMPLE_RATE - ago));
     waiting.length = 0;
   }
 
@@ -284,17 +384,27 @@ class Host implements HopSource {
   #drive(now: number): void {
     const control = this.#control;
     const blocks = control.get(Word.AudioBlocks);
-    if (blocks !== this.#audioBlocks) { this.#audioBlocks = blocks; this.#audioAt = now; }
+    if (blocks !== this.#audioBlocks) {
+      this.#audioBlocks = blocks;
+      this.#audioAt = now;
+    }
     if (control.get(Word.Driver) === 1) {
-      if (this.#audioRunning && now - this.#audioAt < AUDIO_GONE_MS) { this.#timedFrom = NaN; return; }
+      if (this.#audioRunning && now - this.#audioAt < AUDIO_GONE_MS) {
+        this.#timedFrom = NaN;
+        return;
+      }
       if (now - this.#audioAt < 20) return;
       control.set(Word.Driver, 0);
     }
-    if (Number.isNaN(this.#timedFrom)) { this.#timedFrom = now; this.#timedHops = 0; }
+    if (Number.isNaN(this.#timedFrom)) {
+      this.#timedFrom = now;
+      this.#timedHops = 0;
+    }
     const due = Math.floor((now - this.#timedFrom) / HOP_MS);
     // After a long sleep of the machine there is no point in playing back the night.
     if (due - this.#timedHops > MOST_BEHIND_HOPS) this.#timedHops = due - 1;
-    for (; this.#timedHops < due && control.get(Word.Driver) === 0; this.#timedHops++) this.#timed.hop(this.#inputs);
+    for (; this.#timedHops < due && control.get(Word.Driver) === 0; this.#timedHops++)
+      this.#timed.hop(this.#inputs);
   }
 
   #tick(): void {
@@ -302,14 +412,24 @@ class Host implements HopSource {
     // The driver may be some blocks ahead: the position is counted back to this hop.
     this.playing = this.#control.get(Word.Playing) === 1;
     const ahead = (this.#control.get(Word.Blocks) >>> 0) * BLOCK_FRAMES - (this.#hop + 1) * HOP;
-    this.position = Math.max(0, (this.#control.reals[Real.Position]! - (this.playing ? ahead : 0)) / SAMPLE_RATE);
+    this.position = Math.max(
+      0,
+      (this.#control.reals[Real.Position]! - (this.playing ? ahead : 0)) / SAMPLE_RATE,
+    );
     this.#from = Math.max(0, this.position - HOP / SAMPLE_RATE);
     conductor.tick(this.#hop, this);
-    for (let i = 0; i < conductor.store.eventCount; i++) this.#eventWriter.write(conductor.store.eventSlot[i]!, conductor.store.eventTime[i]!, conductor.store.eventStrength[i]!);
+    for (let i = 0; i < conductor.store.eventCount; i++)
+      this.#eventWriter.write(
+        conductor.store.eventSlot[i]!,
+        conductor.store.eventTime[i]!,
+        conductor.store.eventStrength[i]!,
+      );
     const { arrivals } = conductor;
-    for (let i = 0; i < arrivals.arrivalCount; i++) this.#arrivalWriter.write(arrivals.arrivalAt[i]!, arrivals.arrivalTime[i]!, arrivals.arrivalValue[i]!);
+    for (let i = 0; i < arrivals.arrivalCount; i++)
+      this.#arrivalWriter.write(arrivals.arrivalAt[i]!, arrivals.arrivalTime[i]!, arrivals.arrivalValue[i]!);
     const time = ((this.#hop + 1) * HOP) / SAMPLE_RATE;
-    if (conductor.inputs.watched !== null && this.#hop % TICKS_PER_COLUMN === TICKS_PER_COLUMN - 1) this.#writeField(columnOfTick(this.#hop));
+    if (conductor.inputs.watched !== null && this.#hop % TICKS_PER_COLUMN === TICKS_PER_COLUMN - 1)
+      this.#writeField(columnOfTick(this.#hop));
     this.#frames.write(conductor, this.#hop, time);
     this.#control.reals[Real.Time] = time;
     this.#control.add(Word.Ticks);
@@ -331,7 +451,10 @@ let turned: (() => void) | null = null;
 channel.port2.onmessage = () => turned?.();
 /** Gives way to waiting messages, once. A timer would add four milliseconds, a promise nothing at all. */
 function turn(): Promise<void> {
-  return new Promise((done) => { turned = done; channel.port1.postMessage(0); });
+  return new Promise((done) => {
+    turned = done;
+    channel.port1.postMessage(0);
+  });
 }
 
 let host: Host | null = null;

@@ -4,13 +4,30 @@ import { BLOCK_FRAMES, Control, makeControlMemory, Real, Word } from '../memory/
 import { makeRingMemory, PcmRing } from '../memory/pcmRing';
 import { driven, TimedDriver } from './timedDriver';
 
-const share = (x: number[]): SharedArrayBuffer => { const m = new SharedArrayBuffer(x.length * 4); new Float32Array(m).set(x); return m; };
+const share = (x: number[]): SharedArrayBuffer => {
+  const m = new SharedArrayBuffer(x.length * 4);
+  new Float32Array(m).set(x);
+  return m;
+};
 
 describe('time without sound', () => {
-  it('reads files as the audio thread would: from the show\'s position, looping, and silent while paused', () => {
+  it("reads files as the audio thread would: from the show's position, looping, and silent while paused", () => {
     const control = new Control(makeControlMemory());
     const ring = makeRingMemory();
-    const inputs = [driven({ id: 'a', place: 2, ring, heard: 0, files: { loop: true, part: null, always: false, stems: [{ left: share(Array.from({ length: 300 }, (_, i) => i + 1)), right: null, gain: 2 }] } })];
+    const inputs = [
+      driven({
+        id: 'a',
+        place: 2,
+        ring,
+        heard: 0,
+        files: {
+          loop: true,
+          part: null,
+          always: false,
+          stems: [{ left: share(Array.from({ length: 300 }, (_, i) => i + 1)), right: null, gain: 2 }],
+        },
+      }),
+    ];
     const driver = new TimedDriver(control);
     const view = new PcmRing(ring);
     driver.hop(inputs);
@@ -27,11 +44,34 @@ describe('time without sound', () => {
   });
   it('plays a part only, lap after lap, and a test tone whether the show plays or not', () => {
     const control = new Control(makeControlMemory());
-    const ring = makeRingMemory(), toneRing = makeRingMemory();
+    const ring = makeRingMemory(),
+      toneRing = makeRingMemory();
     const sound = share(Array.from({ length: 1000 }, (_, i) => i));
     const inputs = [
-      driven({ id: 'part', place: 0, ring, heard: 0, files: { loop: true, part: { from: 500, to: 600 }, always: false, stems: [{ left: sound, right: null, gain: 1 }] } }),
-      driven({ id: 'tone', place: 1, ring: toneRing, heard: 0, files: { loop: true, part: null, always: true, stems: [{ left: share([1, 2, 3]), right: null, gain: 1 }] } }),
+      driven({
+        id: 'part',
+        place: 0,
+        ring,
+        heard: 0,
+        files: {
+          loop: true,
+          part: { from: 500, to: 600 },
+          always: false,
+          stems: [{ left: sound, right: null, gain: 1 }],
+        },
+      }),
+      driven({
+        id: 'tone',
+        place: 1,
+        ring: toneRing,
+        heard: 0,
+        files: {
+          loop: true,
+          part: null,
+          always: true,
+          stems: [{ left: share([1, 2, 3]), right: null, gain: 1 }],
+        },
+      }),
     ];
     const driver = new TimedDriver(control);
     driver.hop(inputs);

@@ -5,7 +5,13 @@ import type { PlayedInput } from '../memory/messages';
 import { PcmRing } from '../memory/pcmRing';
 import { playedFiles, type PlayedFiles } from '../memory/playedFiles';
 
-export interface DrivenInput { readonly id: string; readonly place: number; readonly ring: PcmRing; readonly memory: SharedArrayBuffer; readonly files: PlayedFiles | null }
+export interface DrivenInput {
+  readonly id: string;
+  readonly place: number;
+  readonly ring: PcmRing;
+  readonly memory: SharedArrayBuffer;
+  readonly files: PlayedFiles | null;
+}
 
 export function driven({ id, place, ring, files }: PlayedInput): DrivenInput {
   return { id, place, ring: new PcmRing(ring), memory: ring, files: playedFiles(files) };
@@ -31,8 +37,20 @@ export class TimedDriver {
     for (let i = 0; i < inputs.length; i++) {
       const input = inputs[i]!;
       const { files } = input;
-      if (!files || !(playing || files.always)) { input.ring.silence(frame, HOP); continue; }
-      mixStems(files.stems, files.lap, files.loop, files.always ? frame : position, this.#left, this.#right, 0, HOP);
+      if (!files || !(playing || files.always)) {
+        input.ring.silence(frame, HOP);
+        continue;
+      }
+      mixStems(
+        files.stems,
+        files.lap,
+        files.loop,
+        files.always ? frame : position,
+        this.#left,
+        this.#right,
+        0,
+        HOP,
+      );
       input.ring.write(frame, this.#left, this.#right, HOP);
       const bit = 1 << input.place;
       stereo = files.stereo ? stereo | bit : stereo & ~bit;

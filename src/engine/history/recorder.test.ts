@@ -5,11 +5,22 @@ import { Recorder, RECORDED_SECONDS } from './recorder';
 
 const RATE = 48000;
 /** Lets a sound pass, with a visit of the recorder every two seconds. */
-function pass(seconds: number, left: (n: number) => number, right = left, from = 0): { recorder: Recorder; now: number } {
-  const ring = new PcmRing(makeRingMemory()), recorder = new Recorder(ring, from), l = new Float32Array(128), r = new Float32Array(128);
+function pass(
+  seconds: number,
+  left: (n: number) => number,
+  right = left,
+  from = 0,
+): { recorder: Recorder; now: number } {
+  const ring = new PcmRing(makeRingMemory()),
+    recorder = new Recorder(ring, from),
+    l = new Float32Array(128),
+    r = new Float32Array(128);
   let now = from;
   for (; now < from + seconds * RATE; now += 128) {
-    for (let i = 0; i < 128; i++) { l[i] = left(now + i); r[i] = right(now + i); }
+    for (let i = 0; i < 128; i++) {
+      l[i] = left(now + i);
+      r[i] = right(now + i);
+    }
     ring.write(now, l, r, 128);
     if (now % (2 * RATE) < 128) recorder.take(now + 128, left !== right);
   }
@@ -24,7 +35,8 @@ describe('Recorder', () => {
     const { channels, frames } = readWav(recorder.stretch(9, 2)!);
     expect(frames).toBe(7 * RATE);
     expect(channels).toHaveLength(1);
-    for (const i of [0, 1, 100000, frames - 1]) expect(Math.abs(channels[0]![i]! - ramp(now - 9 * RATE + i))).toBeLessThan(1 / 16000);
+    for (const i of [0, 1, 100000, frames - 1])
+      expect(Math.abs(channels[0]![i]! - ramp(now - 9 * RATE + i))).toBeLessThan(1 / 16000);
   });
   it('keeps both channels when they differ', () => {
     const { recorder } = pass(6, ramp, (n) => -ramp(n));

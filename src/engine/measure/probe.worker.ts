@@ -19,28 +19,45 @@ export interface ProbeTask {
   readonly bursts: number;
 }
 /** Milliseconds from the block that carried the burst's first sample to the parameter, and to the decoded packet. */
-export interface ProbeResult { readonly parameter: readonly number[]; readonly packet: readonly number[] }
+export interface ProbeResult {
+  readonly parameter: readonly number[];
+  readonly packet: readonly number[];
+}
 
 /** Times the way of a sound through the running application, in one clock. It sleeps between two looks, half a millisecond each. */
 function probe(task: ProbeTask): ProbeResult {
   const control = new Control(task.control);
   const reader = new FrameReader(task.frames);
   const received = new Received(task.received);
-  const parameter: number[] = [], packet: number[] = [];
-  const lapOf = (): number => Math.floor((control.reals[Real.Position]! / SAMPLE_RATE - task.onset) / task.period);
+  const parameter: number[] = [],
+    packet: number[] = [];
+  const lapOf = (): number =>
+    Math.floor((control.reals[Real.Position]! / SAMPLE_RATE - task.onset) / task.period);
   let lap = lapOf();
-  let start = NaN, waitParameter = false, waitPacket = false;
+  let start = NaN,
+    waitParameter = false,
+    waitPacket = false;
   const deadline = performance.now() + (task.bursts + 4) * task.period * 1000;
   while (packet.length < task.bursts && performance.now() < deadline) {
     Atomics.wait(control.words, Word.Wake, control.get(Word.Wake), 0.5);
     const now = performance.now();
     const next = lapOf();
-    if (next !== lap) { lap = next; start = now; waitParameter = waitPacket = true; }
+    if (next !== lap) {
+      lap = next;
+      start = now;
+      waitParameter = waitPacket = true;
+    }
     if (waitParameter) {
       reader.read();
-      if (reader.parameters[task.slot]! >= task.goal) { parameter.push(now - start); waitParameter = false; }
+      if (reader.parameters[task.slot]! >= task.goal) {
+        parameter.push(now - start);
+        waitParameter = false;
+      }
     }
-    if (waitPacket && received.channel(task.universe, task.address) >= task.byteGoal) { packet.push(now - start); waitPacket = false; }
+    if (waitPacket && received.channel(task.universe, task.address) >= task.byteGoal) {
+      packet.push(now - start);
+      waitPacket = false;
+    }
   }
   return { parameter, packet };
 }

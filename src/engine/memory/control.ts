@@ -49,7 +49,10 @@ export const enum Real {
   Length = 8,
 }
 
-export interface ControlMemory { readonly words: SharedArrayBuffer; readonly reals: SharedArrayBuffer }
+export interface ControlMemory {
+  readonly words: SharedArrayBuffer;
+  readonly reals: SharedArrayBuffer;
+}
 
 export function makeControlMemory(): ControlMemory {
   return { words: new SharedArrayBuffer(4 * Word.Length), reals: new SharedArrayBuffer(8 * Real.Length) };
@@ -62,9 +65,15 @@ export class Control {
     this.words = new Int32Array(memory.words);
     this.reals = new Float64Array(memory.reals);
   }
-  get(word: Word): number { return Atomics.load(this.words, word); }
-  set(word: Word, value: number): void { Atomics.store(this.words, word, value); }
-  add(word: Word, n = 1): void { Atomics.add(this.words, word, n); }
+  get(word: Word): number {
+    return Atomics.load(this.words, word);
+  }
+  set(word: Word, value: number): void {
+    Atomics.store(this.words, word, value);
+  }
+  add(word: Word, n = 1): void {
+    Atomics.add(this.words, word, n);
+  }
 
   /** Interface: asks for playing or not, and for another position if one is given (frames). */
   ask(playing: boolean, position = -1): void {

@@ -22,7 +22,9 @@ class Layout {
 /** The conductor's end. */
 export class EventWriter {
   readonly #ring: Layout;
-  constructor(memory: SharedArrayBuffer) { this.#ring = new Layout(memory); }
+  constructor(memory: SharedArrayBuffer) {
+    this.#ring = new Layout(memory);
+  }
   write(slot: number, time: number, strength: number): void {
     const n = Atomics.load(this.#ring.written, 0);
     const at = n % EVENT_PLACES;
@@ -48,7 +50,10 @@ export class EventReader {
     const written = Atomics.load(this.#ring.written, 0);
     // One place stays unread: the writer may be filling it now.
     const oldest = written - EVENT_PLACES + 1;
-    if (this.#read < oldest) { this.overruns += oldest - this.#read; this.#read = oldest; }
+    if (this.#read < oldest) {
+      this.overruns += oldest - this.#read;
+      this.#read = oldest;
+    }
     let given = 0;
     for (; this.#read < written; this.#read++, given++) {
       const at = this.#read % EVENT_PLACES;

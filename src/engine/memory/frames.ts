@@ -6,16 +6,45 @@ const HEAD_WORDS = 8;
 const HEAD_REALS = 4;
 /** Before the slots: which of them is the latest, and the tick until which somebody wants vectors. */
 const HEAD_BYTES = 8;
-const enum Shared { Latest, VectorsUntil }
+const enum Shared {
+  Latest,
+  VectorsUntil,
+}
 /** A reader that looked at vectors is taken to want them for so many ticks more: ten seconds, so that a picture that comes once in two still has its rows. */
 const VECTORS_TICKS = 1875;
 
-const enum Head { Sequence, Version, Tick, Preview }
-const enum HeadReal { Time, PictureTime, Darkness, Held }
+const enum Head {
+  Sequence,
+  Version,
+  Tick,
+  Preview,
+}
+const enum HeadReal {
+  Time,
+  PictureTime,
+  Darkness,
+  Held,
+}
 
-export interface FrameMemory { readonly buffer: SharedArrayBuffer; readonly signals: number; readonly parameters: number; readonly vectors: number; readonly epoch: number }
+export interface FrameMemory {
+  readonly buffer: SharedArrayBuffer;
+  readonly signals: number;
+  readonly parameters: number;
+  readonly vectors: number;
+  readonly epoch: number;
+}
 
-interface Slot { readonly head: Int32Array; readonly reals: Float64Array; readonly signals: Float32Array; readonly counts: Uint32Array; readonly parameters: Float32Array; readonly preview: Float32Array; readonly taps: Float32Array; readonly vectors: Float32Array; readonly previewVectors: Float32Array }
+interface Slot {
+  readonly head: Int32Array;
+  readonly reals: Float64Array;
+  readonly signals: Float32Array;
+  readonly counts: Uint32Array;
+  readonly parameters: Float32Array;
+  readonly preview: Float32Array;
+  readonly taps: Float32Array;
+  readonly vectors: Float32Array;
+  readonly previewVectors: Float32Array;
+}
 
 const bytesOf = (signals: number, parameters: number, vectors: number): number => {
   const n = HEAD_WORDS * 4 + HEAD_REALS * 8 + signals * 8 + parameters * 8 + TAPS.length * 4 + vectors * 8;
@@ -23,7 +52,12 @@ const bytesOf = (signals: number, parameters: number, vectors: number): number =
 };
 
 /** @param signals @param parameters @param vectors - places for values; a show that outgrows them gets a new block under a new epoch */
-export function makeFrameMemory(signals: number, parameters: number, vectors: number, epoch: number): FrameMemory {
+export function makeFrameMemory(
+  signals: number,
+  parameters: number,
+  vectors: number,
+  epoch: number,
+): FrameMemory {
   const buffer = new SharedArrayBuffer(HEAD_BYTES + SLOTS * bytesOf(signals, parameters, vectors));
   return { buffer, signals, parameters, vectors, epoch };
 }
@@ -32,7 +66,11 @@ function slotsOf({ buffer, signals, parameters, vectors }: FrameMemory): Slot[] 
   const size = bytesOf(signals, parameters, vectors);
   return Array.from({ length: SLOTS }, (_, i) => {
     let at = HEAD_BYTES + i * size;
-    const take = (bytes: number): number => { const from = at; at += bytes; return from; };
+    const take = (bytes: number): number => {
+      const from = at;
+      at += bytes;
+      return from;
+    };
     return {
       reals: new Float64Array(buffer, take(HEAD_REALS * 8), HEAD_REALS),
       head: new Int32Array(buffer, take(HEAD_WORDS * 4), HEAD_WORDS),
@@ -147,8 +185,12 @@ export class FrameReader {
       const before = Atomics.load(slot.head, Head.Sequence);
       if (before & 1) continue;
       if (slot.head[Head.Tick] === this.tick && slot.head[Head.Version] === this.version) return false;
-      const version = slot.head[Head.Version]!, tick = slot.head[Head.Tick]!;
-      const time = slot.reals[HeadReal.Time]!, pictureTime = slot.reals[HeadReal.PictureTime]!, darkness = slot.reals[HeadReal.Darkness]!, held = slot.reals[HeadReal.Held]!;
+      const version = slot.head[Head.Version]!,
+        tick = slot.head[Head.Tick]!;
+      const time = slot.reals[HeadReal.Time]!,
+        pictureTime = slot.reals[HeadReal.PictureTime]!,
+        darkness = slot.reals[HeadReal.Darkness]!,
+        held = slot.reals[HeadReal.Held]!;
       this.signals.set(slot.signals);
       this.counts.set(slot.counts);
       this.parameters.set(slot.parameters);

@@ -6,23 +6,43 @@ import { FrameReader, FrameWriter, makeFrameMemory, type FrameSource } from './f
 import { makeRingMemory, PcmRing, RING_FRAMES } from './pcmRing';
 
 const source = (n: number, version = 1): FrameSource => ({
-  signals: new Float32Array(64).fill(n), counts: new Uint32Array(64).fill(n), parameters: new Float32Array(128).fill(n), preview: null, previewVectors: null, version, vectors: new Float32Array(32).fill(n), pictureTime: n, darkness: 0, held: 0, bank: { taps: new Float32Array(9).fill(n) },
+  signals: new Float32Array(64).fill(n),
+  counts: new Uint32Array(64).fill(n),
+  parameters: new Float32Array(128).fill(n),
+  preview: null,
+  previewVectors: null,
+  version,
+  vectors: new Float32Array(32).fill(n),
+  pictureTime: n,
+  darkness: 0,
+  held: 0,
+  bank: { taps: new Float32Array(9).fill(n) },
 });
 
 describe('frames', () => {
   it('gives the latest frame once, whole', () => {
     const memory = makeFrameMemory(64, 128, 32, 3);
-    const writer = new FrameWriter(memory), reader = new FrameReader(memory);
+    const writer = new FrameWriter(memory),
+      reader = new FrameReader(memory);
     expect(reader.read()).toBe(false);
     for (let i = 1; i <= 9; i++) writer.write(source(i), i, i / 10);
     expect(reader.read()).toBe(true);
-    expect([reader.tick, reader.time, reader.signals[63], reader.counts[0], reader.parameters[127], reader.taps[8], reader.epoch]).toEqual([9, 0.9, 9, 9, 9, 9, 3]);
+    expect([
+      reader.tick,
+      reader.time,
+      reader.signals[63],
+      reader.counts[0],
+      reader.parameters[127],
+      reader.taps[8],
+      reader.epoch,
+    ]).toEqual([9, 0.9, 9, 9, 9, 9, 3]);
     expect(reader.read()).toBe(false);
   });
 
   it('writes vectors only while somebody wants them', () => {
     const memory = makeFrameMemory(64, 128, 32, 0);
-    const writer = new FrameWriter(memory), reader = new FrameReader(memory);
+    const writer = new FrameWriter(memory),
+      reader = new FrameReader(memory);
     writer.write(source(1), 1000, 0);
     expect(reader.readVectors()).toBe(false); // asked for; the next frame has them
     writer.write(source(2), 1001, 0);
@@ -35,10 +55,17 @@ describe('frames', () => {
   });
 
   it('hands over what is tried unseen beside what is sent, and the same where nothing is', () => {
-    const memory = makeFrameMemory(64, 128, 32, 0), writer = new FrameWriter(memory), reader = new FrameReader(memory), tried = { preview: new Float32Array(128).fill(70), previewVectors: new Float32Array(32).fill(80) };
+    const memory = makeFrameMemory(64, 128, 32, 0),
+      writer = new FrameWriter(memory),
+      reader = new FrameReader(memory),
+      tried = { preview: new Float32Array(128).fill(70), previewVectors: new Float32Array(32).fill(80) };
     writer.write(source(1), 1, 0);
     reader.readVectors();
-    const seen = (): number[] => { reader.read(); reader.readVectors(); return [reader.parameters[0]!, reader.preview[0]!, reader.vectors[31]!, reader.previewVectors[31]!]; };
+    const seen = (): number[] => {
+      reader.read();
+      reader.readVectors();
+      return [reader.parameters[0]!, reader.preview[0]!, reader.vectors[31]!, reader.previewVectors[31]!];
+    };
     writer.write({ ...source(2), ...tried }, 2, 0);
     expect(seen()).toEqual([2, 70, 2, 80]);
     writer.write(source(3), 3, 0);
@@ -66,15 +93,23 @@ describe('frames', () => {
     const size = (memory.buffer.byteLength - 8) / 4;
     const worker = new Worker(code, { eval: true, workerData: { buffer: memory.buffer, size } });
     const reader = new FrameReader(memory);
-    let frames = 0, torn = 0;
+    let frames = 0,
+      torn = 0;
     let running = true;
-    worker.on('exit', () => { running = false; });
+    worker.on('exit', () => {
+      running = false;
+    });
     while (running) {
       for (let i = 0; i < 2000; i++) {
         if (!reader.read()) continue;
         frames++;
         const x = reader.signals[0]!;
-        if (!reader.signals.every((y) => y === x) || !reader.counts.every((y) => y === x) || !reader.parameters.every((y) => y === x)) torn++;
+        if (
+          !reader.signals.every((y) => y === x) ||
+          !reader.counts.every((y) => y === x) ||
+          !reader.parameters.every((y) => y === x)
+        )
+          torn++;
       }
       await new Promise((r) => setImmediate(r));
     }
@@ -84,9 +119,10 @@ describe('frames', () => {
 });
 
 describe('events', () => {
-  it('keeps each event\'s own time and strength, in order, for a slow reader', () => {
+  it("keeps each event's own time and strength, in order, for a slow reader", () => {
     const memory = makeEventMemory();
-    const writer = new EventWriter(memory), reader = new EventReader(memory);
+    const writer = new EventWriter(memory),
+      reader = new EventReader(memory);
     for (let i = 0; i < 1000; i++) writer.write(i % 7, i / 100, (i % 10) / 10);
     const got: number[][] = [];
     expect(reader.drain((slot, time, strength) => got.push([slot, time, strength]))).toBe(1000);
@@ -102,7 +138,9 @@ describe('events', () => {
     expect(reader.drain(() => undefined)).toBe(0);
     for (let i = 0; i < EVENT_PLACES + 50; i++) writer.write(0, i, 1);
     let first = -1;
-    const n = reader.drain((_, time) => { if (first < 0) first = time; });
+    const n = reader.drain((_, time) => {
+      if (first < 0) first = time;
+    });
     expect(n + reader.overruns).toBe(EVENT_PLACES + 50);
     expect(first).toBe(reader.overruns);
   });
@@ -111,9 +149,11 @@ describe('events', () => {
 describe('PCM ring', () => {
   it('gives back what was written, across its end', () => {
     const ring = new PcmRing(makeRingMemory());
-    const x = Float32Array.from({ length: 256 }, (_, i) => i), y = x.map((v) => -v);
+    const x = Float32Array.from({ length: 256 }, (_, i) => i),
+      y = x.map((v) => -v);
     ring.write(RING_FRAMES * 3 - 100, x, y, 256);
-    const l = new Float32Array(256), r = new Float32Array(256);
+    const l = new Float32Array(256),
+      r = new Float32Array(256);
     ring.read(RING_FRAMES * 3 - 100, l, r, 256);
     expect(l).toEqual(x);
     expect(r).toEqual(y);

@@ -13,7 +13,11 @@ import type { FrameMemory } from './frames';
 /** What threads say to each other. Rare settings travel here; values travel through shared memory. */
 
 /** A file's sound in shared memory, at 48 kHz. */
-export interface SharedStem { readonly left: SharedArrayBuffer; readonly right: SharedArrayBuffer | null; readonly gain: number }
+export interface SharedStem {
+  readonly left: SharedArrayBuffer;
+  readonly right: SharedArrayBuffer | null;
+  readonly gain: number;
+}
 
 /** One input as the driver of time plays it. */
 export interface PlayedInput {
@@ -35,8 +39,14 @@ export interface PlayedInput {
 }
 
 /** Main → audio thread and conductor. */
-export interface InputsMessage { readonly type: 'inputs'; readonly inputs: readonly PlayedInput[] }
-export interface SetupMessage { readonly type: 'setup'; readonly control: ControlMemory }
+export interface InputsMessage {
+  readonly type: 'inputs';
+  readonly inputs: readonly PlayedInput[];
+}
+export interface SetupMessage {
+  readonly type: 'setup';
+  readonly control: ControlMemory;
+}
 
 /** Where a reader finds everything; sent whenever any of it changes. */
 export interface Blocks {
@@ -67,7 +77,14 @@ export type ToConductor =
   /** A MIDI file's notes for an input; null when it has none any more. */
   | { readonly type: 'tune'; readonly input: string; readonly tune: FlatTune | null }
   /** A note as it is played, or its end (velocity 0), for an input. `at` is `performance.timeOrigin + now()` in ms. */
-  | { readonly type: 'note'; readonly input: string; readonly channel: number; readonly key: number; readonly velocity: number; readonly at: number }
+  | {
+      readonly type: 'note';
+      readonly input: string;
+      readonly channel: number;
+      readonly key: number;
+      readonly velocity: number;
+      readonly at: number;
+    }
   /** MIDI clock: beats since its start, and its tempo (0: stopped). */
   | { readonly type: 'midi clock'; readonly beat: number; readonly bpm: number }
   /** By hand: a beat falls now; a bar begins at the nearest beat; bars are found again. */
@@ -86,7 +103,10 @@ export type FromConductor =
   | { readonly type: 'trouble'; readonly what: string };
 
 /** What a picture is drawn from. */
-export type PictureShow = Pick<Show, 'figures' | 'figureGroups' | 'finishes' | 'camera' | 'screens' | 'flashLimit' | 'budget'>;
+export type PictureShow = Pick<
+  Show,
+  'figures' | 'figureGroups' | 'finishes' | 'camera' | 'screens' | 'flashLimit' | 'budget'
+>;
 
 /** Conductor → picture and wire workers, screens. */
 export type ToReader =
@@ -116,7 +136,13 @@ export interface HistoryAnswer {
 
 /** Main → wire worker. */
 export type ToWire =
-  | { readonly type: 'connect'; readonly url: string; readonly lease: string; /** Take the lamps from whoever drives them. */ readonly take: boolean; readonly received: SharedArrayBuffer }
+  | {
+      readonly type: 'connect';
+      readonly url: string;
+      readonly lease: string;
+      /** Take the lamps from whoever drives them. */ readonly take: boolean;
+      readonly received: SharedArrayBuffer;
+    }
   | { readonly type: 'conductor'; readonly port: MessagePort }
   | { readonly type: 'arm'; readonly armed: boolean }
   | { readonly type: 'take' }
@@ -143,7 +169,17 @@ export type FromWire =
 
 /** Main → picture worker. */
 export type ToPicture =
-  | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas; readonly width: number; readonly height: number; /** It is the control window's own. */ readonly preview: boolean; /** It is drawn at a pace of its own, and every frame handed on. */ readonly record?: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } }
+  | {
+      readonly type: 'canvas';
+      readonly canvas: OffscreenCanvas;
+      readonly width: number;
+      readonly height: number;
+      /** It is the control window's own. */ readonly preview: boolean;
+      /** It is drawn at a pace of its own, and every frame handed on. */ readonly record?: {
+        readonly into: WritableStream<VideoFrame>;
+        readonly framesPerSecond: number;
+      };
+    }
   | { readonly type: 'size'; readonly width: number; readonly height: number }
   | { readonly type: 'shown'; readonly shown: boolean }
   /** It is one of the show's screens; with null the picture as it is. */
@@ -158,9 +194,18 @@ export type ToPicture =
   | MediaAnswer
   | { readonly type: 'conductor'; readonly port: MessagePort };
 /** What one figure or finish costs: milliseconds for one frame, as measured here. */
-export interface Cost { readonly id: string; readonly ms: number }
+export interface Cost {
+  readonly id: string;
+  readonly ms: number;
+}
 export type FromPicture =
-  | { readonly type: 'rate'; readonly framesPerSecond: number; readonly age: number; readonly quality: Quality; /** Geometries and textures that the graphics device holds. */ readonly held: number }
+  | {
+      readonly type: 'rate';
+      readonly framesPerSecond: number;
+      readonly age: number;
+      readonly quality: Quality;
+      /** Geometries and textures that the graphics device holds. */ readonly held: number;
+    }
   | { readonly type: 'screen'; readonly screen: Screen }
   | { readonly type: 'costs'; readonly costs: readonly Cost[] }
   | { readonly type: 'still'; readonly id: number; readonly blob: Blob | null }

@@ -16,8 +16,20 @@ export function playedFiles(files: PlayedInput['files']): PlayedFiles | null {
   if (!files) return null;
   const view = (memory: SharedArrayBuffer): Float32Array => {
     const whole = new Float32Array(memory);
-    return files.part ? whole.subarray(Math.min(whole.length, files.part.from), Math.min(whole.length, files.part.to)) : whole;
+    return files.part
+      ? whole.subarray(Math.min(whole.length, files.part.from), Math.min(whole.length, files.part.to))
+      : whole;
   };
-  const stems = files.stems.map((s): StemSound => ({ left: view(s.left), right: s.right ? view(s.right) : null, gain: s.gain }));
-  return { stems, lap: lapFrames(stems), loop: files.loop, always: files.always, stereo: stems.some((s) => s.right !== null) };
+  const stems = files.stems.map((s): StemSound => ({
+    left: view(s.left),
+    right: s.right ? view(s.right) : null,
+    gain: s.gain,
+  }));
+  return {
+    stems,
+    lap: lapFrames(stems),
+    loop: files.loop,
+    always: files.always,
+    stereo: stems.some((s) => s.right !== null),
+  };
 }

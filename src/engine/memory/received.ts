@@ -1,7 +1,11 @@
 /** What simulated lamps decoded from their packets, for the interface to draw at its own pace. One writer: the wire worker. */
 export const RECEIVED_UNIVERSES = 16;
 const WORDS = 4;
-const enum Word { Universe, Packets, Sequence }
+const enum Word {
+  Universe,
+  Packets,
+  Sequence,
+}
 
 export function makeReceivedMemory(): SharedArrayBuffer {
   const memory = new SharedArrayBuffer(RECEIVED_UNIVERSES * (WORDS * 4 + 512));

@@ -29,9 +29,13 @@ export class Sparks {
     this.#size[i] = percent / 100;
   }
   /** All of them out, at once. */
-  clear(): void { this.#born.fill(-Infinity); }
+  clear(): void {
+    this.#born.fill(-Infinity);
+  }
   /** Whether any still glows. */
-  alive(now: number): boolean { return this.count > 0 && now - this.#born[(this.count - 1) % SPARKS]! < SPARK_SECONDS; }
+  alive(now: number): boolean {
+    return this.count > 0 && now - this.#born[(this.count - 1) % SPARKS]! < SPARK_SECONDS;
+  }
 
   draw(g: CanvasRenderingContext2D, ink: string, now: number): void {
     g.fillStyle = ink;
@@ -40,13 +44,22 @@ export class Sparks {
       if (left <= 0) continue;
       // Each far from the one before, all round the frame: turns of the golden ratio.
       const along = ((k * 0.618034) % 1) * 2 * (OVERLAY_WIDTH + OVERLAY_HEIGHT);
-      const w = OVERLAY_WIDTH, h = OVERLAY_HEIGHT;
-      const x = along < w ? along : along < w + h ? w : along < 2 * w + h ? 2 * w + h - along : 0, y = along < w ? 0 : along < w + h ? along - w : along < 2 * w + h ? h : 2 * (w + h) - along;
+      const w = OVERLAY_WIDTH,
+        h = OVERLAY_HEIGHT;
+      const x = along < w ? along : along < w + h ? w : along < 2 * w + h ? 2 * w + h - along : 0,
+        y = along < w ? 0 : along < w + h ? along - w : along < 2 * w + h ? h : 2 * (w + h) - along;
       // Inside the band, out of the corners.
-      const cx = Math.min(w - 58, Math.max(58, x)), cy = Math.min(h - 58, Math.max(58, y)), r = 40 * this.#size[k % SPARKS]! * Math.sqrt(left);
+      const cx = Math.min(w - 58, Math.max(58, x)),
+        cy = Math.min(h - 58, Math.max(58, y)),
+        r = 40 * this.#size[k % SPARKS]! * Math.sqrt(left);
       g.globalAlpha = Math.sqrt(left);
       g.beginPath();
-      for (let i = 0; i < 8; i++) { const a = (i * Math.PI) / 4, d = i % 2 ? r * 0.34 : r; if (i === 0) g.moveTo(cx + d, cy); else g.lineTo(cx + d * Math.cos(a), cy + d * Math.sin(a)); }
+      for (let i = 0; i < 8; i++) {
+        const a = (i * Math.PI) / 4,
+          d = i % 2 ? r * 0.34 : r;
+        if (i === 0) g.moveTo(cx + d, cy);
+        else g.lineTo(cx + d * Math.cos(a), cy + d * Math.sin(a));
+      }
       g.closePath();
       g.fill();
     }
@@ -61,7 +74,8 @@ function bulge(t: number): number {
 }
 
 function innerEdge(g: CanvasRenderingContext2D, swell: number): void {
-  const w = OVERLAY_WIDTH - 2 * BAND, h = OVERLAY_HEIGHT - 2 * BAND;
+  const w = OVERLAY_WIDTH - 2 * BAND,
+    h = OVERLAY_HEIGHT - 2 * BAND;
   g.moveTo(BAND, BAND);
   for (let i = 1; i <= STEPS; i++) g.lineTo(BAND + (w * i) / STEPS, BAND + swell * bulge(i / STEPS));
   for (let i = 1; i <= STEPS; i++) g.lineTo(BAND + w - swell * bulge(i / STEPS), BAND + (h * i) / STEPS);
@@ -76,8 +90,17 @@ function innerEdge(g: CanvasRenderingContext2D, swell: number): void {
  * @param v - {@link FRAME_NUMBERS} numbers from `at` on
  * @param badge - the image in the corner, or null while there is none @param now - the sparks' clock, in seconds
  */
-export function drawFrame(g: CanvasRenderingContext2D, v: ArrayLike<number>, at: number, badge: CanvasImageSource | null, sparks: Sparks | null = null, now = 0): void {
-  const swell = v[at]!, glow = v[at + 1]! / 100, size = v[at + 2]!;
+export function drawFrame(
+  g: CanvasRenderingContext2D,
+  v: ArrayLike<number>,
+  at: number,
+  badge: CanvasImageSource | null,
+  sparks: Sparks | null = null,
+  now = 0,
+): void {
+  const swell = v[at]!,
+    glow = v[at + 1]! / 100,
+    size = v[at + 2]!;
   const ink = `rgb(${byte(v[at + 3]!)},${byte(v[at + 4]!)},${byte(v[at + 5]!)})`;
   g.clearRect(0, 0, OVERLAY_WIDTH, OVERLAY_HEIGHT);
   if (glow > 0.004) {
@@ -101,7 +124,14 @@ export function drawFrame(g: CanvasRenderingContext2D, v: ArrayLike<number>, at:
   g.lineWidth = 3;
   g.strokeRect(10, 10, OVERLAY_WIDTH - 20, OVERLAY_HEIGHT - 20);
   sparks?.draw(g, ink, now);
-  if (badge && size > 0) g.drawImage(badge, BADGE_X - (BADGE * size) / 2, BADGE_Y - (BADGE * size) / 2, BADGE * size, BADGE * size);
+  if (badge && size > 0)
+    g.drawImage(
+      badge,
+      BADGE_X - (BADGE * size) / 2,
+      BADGE_Y - (BADGE * size) / 2,
+      BADGE * size,
+      BADGE * size,
+    );
 }
 
 function byte(linear: number): number {

@@ -1,4 +1,12 @@
-import { ARRIVAL_BYTES, FRAME_ARRIVALS, FRAME_OVERLAY, OVERLAY_HEAD, overlaySize, type OverlayPage, type ToPage } from '../../core/protocols/bridge';
+import {
+  ARRIVAL_BYTES,
+  FRAME_ARRIVALS,
+  FRAME_OVERLAY,
+  OVERLAY_HEAD,
+  overlaySize,
+  type OverlayPage,
+  type ToPage,
+} from '../../core/protocols/bridge';
 
 const AGAIN_MS = [100, 300, 1000, 2000];
 
@@ -40,7 +48,8 @@ export class PageSource {
     };
     socket.onclose = () => {
       this.live = false;
-      if (!this.#closed) setTimeout(() => this.#connect(), AGAIN_MS[Math.min(this.#tries++, AGAIN_MS.length - 1)]);
+      if (!this.#closed)
+        setTimeout(() => this.#connect(), AGAIN_MS[Math.min(this.#tries++, AGAIN_MS.length - 1)]);
     };
   }
 
@@ -48,7 +57,8 @@ export class PageSource {
     this.live = message.live;
     const size = message.overlay ? overlaySize(message.overlay) : 0;
     // A bridge that was started anew knows the document but no numbers yet: what is shown stays until they come.
-    if (this.values.length !== size || this.#version < 0) this.values = Float32Array.from(message.overlay?.parameters.flatMap((p) => p.rest) ?? []);
+    if (this.values.length !== size || this.#version < 0)
+      this.values = Float32Array.from(message.overlay?.parameters.flatMap((p) => p.rest) ?? []);
     this.#version = message.version;
     this.#at = message.at;
     this.overlay = message.overlay;
@@ -59,7 +69,10 @@ export class PageSource {
   #take(data: ArrayBuffer): void {
     const view = new DataView(data);
     if (view.byteLength < OVERLAY_HEAD || view.getUint32(4, true) !== this.#version >>> 0) return;
-    if (view.getUint8(0) === FRAME_ARRIVALS) { this.#arrive(view); return; }
+    if (view.getUint8(0) === FRAME_ARRIVALS) {
+      this.#arrive(view);
+      return;
+    }
     if (view.getUint8(0) !== FRAME_OVERLAY) return;
     const from = OVERLAY_HEAD + this.#at * 4;
     this.dark = view.getUint8(1) !== 0;
@@ -71,7 +84,8 @@ export class PageSource {
   #arrive(view: DataView): void {
     for (let from = OVERLAY_HEAD; from + ARRIVAL_BYTES <= view.byteLength; from += ARRIVAL_BYTES) {
       const place = view.getUint32(from + 8, true) - this.#at;
-      if (place >= 0 && place < this.values.length) this.onArrival?.(place, view.getFloat64(from, true), view.getFloat32(from + 12, true));
+      if (place >= 0 && place < this.values.length)
+        this.onArrival?.(place, view.getFloat64(from, true), view.getFloat32(from + 12, true));
     }
   }
 

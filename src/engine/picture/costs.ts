@@ -23,7 +23,9 @@ export class Costs {
     const ids = scene.parts();
     for (const id of this.#known.keys()) if (!ids.includes(id)) this.#known.delete(id);
     if (ids.length === 0) return true;
-    const id = ids[this.#next++ % ids.length]!, gl = renderer.getContext() as WebGL2RenderingContext, pixel = new Uint8Array(4);
+    const id = ids[this.#next++ % ids.length]!,
+      gl = renderer.getContext() as WebGL2RenderingContext,
+      pixel = new Uint8Array(4);
     const time = (without: string | null): number => {
       let best = Infinity;
       for (let i = 0; i < ROUNDS; i++) {
@@ -36,10 +38,13 @@ export class Costs {
       return best;
     };
     time(null);
-    const ms = Math.max(0, time(null) - time(id)), old = this.#known.get(id);
+    const ms = Math.max(0, time(null) - time(id)),
+      old = this.#known.get(id);
     this.#known.set(id, old === undefined ? ms : old + 0.5 * (ms - old));
     this.#rest = performance.now() + 6 * (performance.now() - began);
     return ++this.#shots % 4 === 0 || this.#shots <= ids.length;
   }
-  list(): Cost[] { return [...this.#known].map(([id, ms]) => ({ id, ms })); }
+  list(): Cost[] {
+    return [...this.#known].map(([id, ms]) => ({ id, ms }));
+  }
 }

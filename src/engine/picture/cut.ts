@@ -16,21 +16,37 @@ export function cut(points: readonly Point[], random: () => number, stray = STRA
     const strokes = Math.max(1, Math.round(length / STROKE));
     for (let k = 0; k < strokes; k++) {
       const t = k / strokes;
-      out.push([x + (nx - x) * t + (random() - 0.5) * 2 * stray, y + (ny - y) * t + (random() - 0.5) * 2 * stray]);
+      out.push([
+        x + (nx - x) * t + (random() - 0.5) * 2 * stray,
+        y + (ny - y) * t + (random() - 0.5) * 2 * stray,
+      ]);
     }
   });
   return out;
 }
 
 export function disc(cx: number, cy: number, radius: number, sides = 28, squash = 1): Point[] {
-  return Array.from({ length: sides }, (_, i): Point => [cx + radius * Math.cos((i / sides) * 2 * Math.PI), cy + radius * squash * Math.sin((i / sides) * 2 * Math.PI)]);
+  return Array.from({ length: sides }, (_, i): Point => [
+    cx + radius * Math.cos((i / sides) * 2 * Math.PI),
+    cy + radius * squash * Math.sin((i / sides) * 2 * Math.PI),
+  ]);
 }
 export function box(x: number, y: number, width: number, height: number): Point[] {
-  return [[x, y], [x + width, y], [x + width, y + height], [x, y + height]];
+  return [
+    [x, y],
+    [x + width, y],
+    [x + width, y + height],
+    [x, y + height],
+  ];
 }
 
 /** Triangles of several outlines in one geometry: one draw call an ink. */
-export function sheet(outlines: readonly (readonly Point[])[], seed: number, stray?: number, holes: readonly (readonly Point[])[] = []): BufferGeometry {
+export function sheet(
+  outlines: readonly (readonly Point[])[],
+  seed: number,
+  stray?: number,
+  holes: readonly (readonly Point[])[] = [],
+): BufferGeometry {
   const random = seeded(seed);
   const shapes = outlines.map((o) => {
     const shape = new Shape();
@@ -46,13 +62,24 @@ export function sheet(outlines: readonly (readonly Point[])[], seed: number, str
 }
 
 /** Thin slanted strokes, as a gouge leaves them. */
-export function gouges(list: readonly { readonly x: number; readonly y: number; readonly length: number; readonly width: number; readonly angle: number }[], seed: number): BufferGeometry {
+export function gouges(
+  list: readonly {
+    readonly x: number;
+    readonly y: number;
+    readonly length: number;
+    readonly width: number;
+    readonly angle: number;
+  }[],
+  seed: number,
+): BufferGeometry {
   const random = seeded(seed);
   const position: number[] = [];
   for (const { x, y, length, width, angle } of list) {
-    const dx = Math.cos(angle) * length * 0.5, dy = Math.sin(angle) * length * 0.5;
+    const dx = Math.cos(angle) * length * 0.5,
+      dy = Math.sin(angle) * length * 0.5;
     const w = width * (0.6 + 0.8 * random()) * 0.5;
-    const nx = -Math.sin(angle) * w, ny = Math.cos(angle) * w;
+    const nx = -Math.sin(angle) * w,
+      ny = Math.cos(angle) * w;
     // A stroke is thick where the gouge enters and ends in a point.
     position.push(x - dx + nx, y - dy + ny, 0, x - dx - nx, y - dy - ny, 0, x + dx, y + dy, 0);
   }

@@ -2,7 +2,14 @@ import { describe, expect, it } from '@jest/globals';
 import type { FrameReader } from '../memory/frames';
 import { DelayedFrames } from './delayedFrames';
 
-const frame = (time: number, value = time, size = 4): FrameReader => ({ parameters: new Float32Array(size).fill(value), vectors: new Float32Array(2).fill(value), time, pictureTime: time - 1, darkness: 0 }) as unknown as FrameReader;
+const frame = (time: number, value = time, size = 4): FrameReader =>
+  ({
+    parameters: new Float32Array(size).fill(value),
+    vectors: new Float32Array(2).fill(value),
+    time,
+    pictureTime: time - 1,
+    darkness: 0,
+  }) as unknown as FrameReader;
 
 describe('a screen’s own delay', () => {
   it('gives what was so long ago, to within a frame', () => {
@@ -13,11 +20,16 @@ describe('a screen’s own delay', () => {
       const past = d.at(delay)!;
       expect(newest - past.time).toBeGreaterThanOrEqual(delay - 1e-9);
       expect(newest - past.time).toBeLessThan(delay + 1 / 60 + 1e-9);
-      expect([past.parameters[0], past.vectors[1], past.pictureTime]).toEqual([Math.fround(past.time), Math.fround(past.time), past.time - 1]);
+      expect([past.parameters[0], past.vectors[1], past.pictureTime]).toEqual([
+        Math.fround(past.time),
+        Math.fround(past.time),
+        past.time - 1,
+      ]);
     }
   });
   it('reaches back half a second on a display that shows every frame there is', () => {
-    const d = new DelayedFrames(), tick = 256 / 48000;
+    const d = new DelayedFrames(),
+      tick = 256 / 48000;
     for (let i = 0; i < 400; i++) d.keep(frame(i * tick));
     expect(399 * tick - d.at(0.5)!.time).toBeGreaterThanOrEqual(0.5);
     expect(399 * tick - d.at(0.5)!.time).toBeLessThan(0.5 + tick + 1e-9);

@@ -2,17 +2,30 @@ import type { FrameReader } from '../memory/frames';
 
 /** Half a second, the longest delay, of a frame every 256 samples at 48 kHz is 94: enough for a display that shows each of them. */
 const KEPT = 96;
-interface Past { parameters: Float32Array; vectors: Float32Array; time: number; pictureTime: number; darkness: number }
+interface Past {
+  parameters: Float32Array;
+  vectors: Float32Array;
+  time: number;
+  pictureTime: number;
+  darkness: number;
+}
 
 /** A screen's own delay: what frames said is kept for a while, and drawn later. Allocates only when frames grow. */
 export class DelayedFrames {
-  readonly #past: Past[] = Array.from({ length: KEPT }, () => ({ parameters: new Float32Array(0), vectors: new Float32Array(0), time: NaN, pictureTime: 0, darkness: 1 }));
+  readonly #past: Past[] = Array.from({ length: KEPT }, () => ({
+    parameters: new Float32Array(0),
+    vectors: new Float32Array(0),
+    time: NaN,
+    pictureTime: 0,
+    darkness: 1,
+  }));
   #next = 0;
 
   keep(reader: FrameReader): void {
     const p = this.#past[this.#next]!;
     if (this.#past[(this.#next + KEPT - 1) % KEPT]!.time === reader.time) return;
-    if (p.parameters.length !== reader.parameters.length) p.parameters = new Float32Array(reader.parameters.length);
+    if (p.parameters.length !== reader.parameters.length)
+      p.parameters = new Float32Array(reader.parameters.length);
     if (p.vectors.length !== reader.vectors.length) p.vectors = new Float32Array(reader.vectors.length);
     p.parameters.set(reader.parameters);
     p.vectors.set(reader.vectors);

@@ -1,10 +1,22 @@
 /** Pictures that the device may have before it. What is shown may wait in a row that the display works off; what is recorded is read back at once. */
-export const SHOWN_DEPTH = 6, RECORDED_DEPTH = 1;
+export const SHOWN_DEPTH = 6,
+  RECORDED_DEPTH = 1;
 /** How many pictures in a row must be done in time before the device is asked more rarely, and how rarely. */
-const TRUSTED_AFTER = 60, ASK_EVERY = 8;
+const TRUSTED_AFTER = 60,
+  ASK_EVERY = 8;
 
 /** What it takes of a drawing context: the part of WebGL 2 that tells when work is done. */
-export type Fences = Pick<WebGL2RenderingContext, 'fenceSync' | 'getSyncParameter' | 'deleteSync' | 'flush' | 'isContextLost' | 'SYNC_GPU_COMMANDS_COMPLETE' | 'SYNC_STATUS' | 'SIGNALED'>;
+export type Fences = Pick<
+  WebGL2RenderingContext,
+  | 'fenceSync'
+  | 'getSyncParameter'
+  | 'deleteSync'
+  | 'flush'
+  | 'isContextLost'
+  | 'SYNC_GPU_COMMANDS_COMPLETE'
+  | 'SYNC_STATUS'
+  | 'SIGNALED'
+>;
 
 /**
  * Keeps a picture from being drawn faster than the graphics device can follow. A canvas that is on a display is held back by it; one
@@ -43,13 +55,21 @@ export class DevicePace {
       this.#count--;
       if (!this.#late) this.#inTime++;
     }
-    if (this.#count < this.#depth) { if (this.#count === 0) this.#late = false; return true; }
+    if (this.#count < this.#depth) {
+      if (this.#count === 0) this.#late = false;
+      return true;
+    }
     this.#late = true;
     this.#inTime = 0;
     return false;
   }
   /** The device was lost: what it was given will never be done, and what asks about it belongs to the past. */
-  forget(): void { this.#fences.fill(null); this.#count = 0; this.#late = false; this.#inTime = 0; }
+  forget(): void {
+    this.#fences.fill(null);
+    this.#count = 0;
+    this.#late = false;
+    this.#inTime = 0;
+  }
   /** To be called after each drawing that it was ready for. @param began - when it began, in milliseconds */
   gave(gl: Fences, began: number): void {
     if (this.#count >= this.#depth || (this.#inTime >= TRUSTED_AFTER && ++this.#skipped < ASK_EVERY)) return;

@@ -23,43 +23,73 @@ import { FinishWork } from './finishes/finish';
 /** What a picture is made from. */
 export type Stage = Pick<Show, 'figures' | 'figureGroups' | 'finishes' | 'camera' | 'flashLimit'>;
 /** Where its numbers stand in a frame. */
-export interface FrameMap { readonly parameters: Readonly<Record<string, number>>; readonly vectors: Readonly<Record<string, readonly [number, number]>> }
+export interface FrameMap {
+  readonly parameters: Readonly<Record<string, number>>;
+  readonly vectors: Readonly<Record<string, readonly [number, number]>>;
+}
 
 /** A switch draws nothing by itself: it chooses among others. */
 class NothingDrawn implements Drawn {
   readonly object = new Group();
-  update(): void { /* There is nothing. */ }
-  place(): void { /* Nowhere. */ }
-  dispose(): void { /* Nothing was made. */ }
+  update(): void {
+    /* There is nothing. */
+  }
+  place(): void {
+    /* Nowhere. */
+  }
+  dispose(): void {
+    /* Nothing was made. */
+  }
 }
 
 function draw(figure: Figure, places: Places, shop: Workshop): Drawn {
   const { form } = figure;
   switch (form.kind) {
-    case 'ground': return new GroundFigure(figure, places);
-    case 'print': return new PrintFigure(form.form, figure, places);
-    case 'waves': return new WavesFigure(form.rows, figure, places);
-    case 'lanterns': return new LanternsFigure(form.count, form.width, figure, places);
-    case 'stars': return new StarsFigure(form.count, figure, places);
-    case 'dial': return new DialFigure(form.marks, figure, places);
-    case 'meter': return new MeterFigure(form.segments, form.upright, figure, places);
-    case 'solid': return new SolidFigure(form.shape, form.look, form.anchor, figure, places, shop);
+    case 'ground':
+      return new GroundFigure(figure, places);
+    case 'print':
+      return new PrintFigure(form.form, figure, places);
+    case 'waves':
+      return new WavesFigure(form.rows, figure, places);
+    case 'lanterns':
+      return new LanternsFigure(form.count, form.width, figure, places);
+    case 'stars':
+      return new StarsFigure(form.count, figure, places);
+    case 'dial':
+      return new DialFigure(form.marks, figure, places);
+    case 'meter':
+      return new MeterFigure(form.segments, form.upright, figure, places);
+    case 'solid':
+      return new SolidFigure(form.shape, form.look, form.anchor, figure, places, shop);
     case 'model': {
       const solid = new SolidFigure(null, form.look, form.anchor, figure, places, shop);
       if (form.media) shop.media.model(form.media, (g) => solid.shape(g));
       return solid;
     }
-    case 'copies': return new CopiesFigure(form, figure, places, shop);
-    case 'light': return new LightFigure(figure, places, shop);
-    case 'emitter': return new EmitterFigure(form, figure, places, shop);
-    case 'trace': return new TraceFigure(figure, places, shop);
-    case 'bars': return new BarsFigure(form, figure, places);
-    case 'waveform': return new WaveformFigure(form, figure, places, shop);
-    case 'spectrogram': return new SpectrogramFigure(form, figure, places);
-    case 'image': case 'video': case 'camera': return new PlateFigure(form, figure, places, shop);
-    case 'texture': return new TextureFigure(form, figure, places);
-    case 'text': return new TextFigure(form, figure, places, shop);
-    case 'switch': return new NothingDrawn();
+    case 'copies':
+      return new CopiesFigure(form, figure, places, shop);
+    case 'light':
+      return new LightFigure(figure, places, shop);
+    case 'emitter':
+      return new EmitterFigure(form, figure, places, shop);
+    case 'trace':
+      return new TraceFigure(figure, places, shop);
+    case 'bars':
+      return new BarsFigure(form, figure, places);
+    case 'waveform':
+      return new WaveformFigure(form, figure, places, shop);
+    case 'spectrogram':
+      return new SpectrogramFigure(form, figure, places);
+    case 'image':
+    case 'video':
+    case 'camera':
+      return new PlateFigure(form, figure, places, shop);
+    case 'texture':
+      return new TextureFigure(form, figure, places);
+    case 'text':
+      return new TextFigure(form, figure, places, shop);
+    case 'switch':
+      return new NothingDrawn();
   }
 }
 
@@ -76,7 +106,11 @@ export interface Entry {
   readonly inner: readonly Entry[];
   readonly at: Record<'across' | 'height' | 'size' | 'turn' | 'shown', number> | null;
 }
-export interface Switch { readonly which: number; readonly next: number; readonly of: readonly Group[] }
+export interface Switch {
+  readonly which: number;
+  readonly next: number;
+  readonly of: readonly Group[];
+}
 
 const kept = (f: FigureForm): string => JSON.stringify(f);
 
@@ -97,18 +131,34 @@ export class Entries {
   #works = new Map<string, { readonly key: string; readonly work: FinishWork }>();
   readonly #shop: Omit<Workshop, 'pointsOf'>;
 
-  constructor(shop: Omit<Workshop, 'pointsOf'>) { this.#shop = shop; }
+  constructor(shop: Omit<Workshop, 'pointsOf'>) {
+    this.#shop = shop;
+  }
 
   set(stage: Stage, map: FrameMap): void {
-    const before = this.#made, made = (this.#made = new Map<string, { form: string; drawn: Drawn }>());
+    const before = this.#made,
+      made = (this.#made = new Map<string, { form: string; drawn: Drawn }>());
     const works = this.#finishes(stage, map);
     const places = new Map(stage.figures.map((f) => [f.id, new Places(f.id, map.parameters, map.vectors)]));
-    const shop: Workshop = { ...this.#shop, pointsOf: (id) => made.get(id)?.drawn.points?.() ?? before.get(id)?.drawn.points?.() ?? null };
+    const shop: Workshop = {
+      ...this.#shop,
+      pointsOf: (id) => made.get(id)?.drawn.points?.() ?? before.get(id)?.drawn.points?.() ?? null,
+    };
     // Those that stand on another's points come after it.
-    const ordered = [...stage.figures].sort((a, b) => Number(a.form.kind === 'copies' && a.form.of !== null) - Number(b.form.kind === 'copies' && b.form.of !== null));
+    const ordered = [...stage.figures].sort(
+      (a, b) =>
+        Number(a.form.kind === 'copies' && a.form.of !== null) -
+        Number(b.form.kind === 'copies' && b.form.of !== null),
+    );
     for (const figure of ordered) {
-      const form = kept(figure.form), old = before.get(figure.id), at = places.get(figure.id)!;
-      if (old && old.form === form) { old.drawn.place(figure, at); before.delete(figure.id); made.set(figure.id, old); } else made.set(figure.id, { form, drawn: painted(draw(figure, at, shop)) });
+      const form = kept(figure.form),
+        old = before.get(figure.id),
+        at = places.get(figure.id)!;
+      if (old && old.form === form) {
+        old.drawn.place(figure, at);
+        before.delete(figure.id);
+        made.set(figure.id, old);
+      } else made.set(figure.id, { form, drawn: painted(draw(figure, at, shop)) });
     }
     for (const { drawn } of before.values()) drawn.dispose();
     this.wantsRows = [...places.values()].some((p) => p.hasRows);
@@ -119,39 +169,91 @@ export class Entries {
     const before = this.#works;
     this.#works = new Map();
     for (const finish of stage.finishes) {
-      const key = JSON.stringify(finish.form), old = before.get(finish.id), places = new Places(finish.id, map.parameters);
-      if (old?.key === key) { old.work.place(places); before.delete(finish.id); this.#works.set(finish.id, old); } else this.#works.set(finish.id, { key, work: new FinishWork(finish, places) });
+      const key = JSON.stringify(finish.form),
+        old = before.get(finish.id),
+        places = new Places(finish.id, map.parameters);
+      if (old?.key === key) {
+        old.work.place(places);
+        before.delete(finish.id);
+        this.#works.set(finish.id, old);
+      } else this.#works.set(finish.id, { key, work: new FinishWork(finish, places) });
     }
     for (const { work } of before.values()) work.dispose();
     return new Map([...this.#works].map(([id, { work }]) => [id, work]));
   }
 
   #arrange(stage: Stage, map: FrameMap, works: ReadonlyMap<string, FinishWork>): void {
-    const finishesOn = (on: string): FinishWork[] => stage.finishes.filter((f) => f.on === on && !f.off).map((f) => works.get(f.id)!);
-    const used = new Set(stage.finishes.flatMap((f) => ((f.form.kind === 'mask' || f.form.kind === 'shove') && f.form.by !== null && !f.off ? [f.form.by] : [])));
+    const finishesOn = (on: string): FinishWork[] =>
+      stage.finishes.filter((f) => f.on === on && !f.off).map((f) => works.get(f.id)!);
+    const used = new Set(
+      stage.finishes.flatMap((f) =>
+        (f.form.kind === 'mask' || f.form.kind === 'shove') && f.form.by !== null && !f.off
+          ? [f.form.by]
+          : [],
+      ),
+    );
     this.aside.clear();
-    for (const id of used) if (this.#made.has(id) && this.aside.size < 30) this.aside.set(id, this.aside.size + 1);
+    for (const id of used)
+      if (this.#made.has(id) && this.aside.size < 30) this.aside.set(id, this.aside.size + 1);
     this.root.clear();
-    const groups = new Map(stage.figureGroups.map((g) => [g.id, { group: g, wrapper: new Group(), inner: [] as Entry[] }]));
-    const list: Entry[] = [], leaves: Entry[] = [];
+    const groups = new Map(
+      stage.figureGroups.map((g) => [g.id, { group: g, wrapper: new Group(), inner: [] as Entry[] }]),
+    );
+    const list: Entry[] = [],
+      leaves: Entry[] = [];
     let order = 0;
     for (const figure of together(stage.figures)) {
-      const { drawn } = this.#made.get(figure.id)!, group = figure.group === null ? undefined : groups.get(figure.group), layer = this.aside.get(figure.id);
+      const { drawn } = this.#made.get(figure.id)!,
+        group = figure.group === null ? undefined : groups.get(figure.group),
+        layer = this.aside.get(figure.id);
       const out = figure.hidden || (group?.group.hidden ?? false);
       drawn.object.visible = true;
-      drawn.object.traverse((o) => { o.layers.mask = (out ? 0 : 1) | (layer ? 1 << layer : 0); });
+      drawn.object.traverse((o) => {
+        o.layers.mask = (out ? 0 : 1) | (layer ? 1 << layer : 0);
+      });
       if (out && !layer) continue;
       // Figures lie one upon the other like sheets of paper: order, not depth. It is the groups that are ordered.
       drawn.object.renderOrder = ++order;
       const wrapper = new Group();
-      if (figure.twin?.mirrored) { wrapper.scale.x = -1; wrapper.position.x = 2 * figure.at.x; }
+      if (figure.twin?.mirrored) {
+        wrapper.scale.x = -1;
+        wrapper.position.x = 2 * figure.at.x;
+      }
       wrapper.add(drawn.object);
-      const entry: Entry = { id: figure.id, wrapper, blend: figure.blend, finishes: finishesOn(figure.id), figure, drawn, inner: [], at: null };
+      const entry: Entry = {
+        id: figure.id,
+        wrapper,
+        blend: figure.blend,
+        finishes: finishesOn(figure.id),
+        figure,
+        drawn,
+        inner: [],
+        at: null,
+      };
       leaves.push(entry);
-      if (!group) { list.push(entry); this.root.add(wrapper); continue; }
+      if (!group) {
+        list.push(entry);
+        this.root.add(wrapper);
+        continue;
+      }
       if (group.inner.length === 0) {
         const at = new Places(group.group.id, map.parameters);
-        list.push({ id: group.group.id, wrapper: group.wrapper, blend: group.group.blend, finishes: finishesOn(group.group.id), figure: null, drawn: null, inner: group.inner, at: { across: at.of('across'), height: at.of('height'), size: at.of('size'), turn: at.of('turn'), shown: at.of('shown') } });
+        list.push({
+          id: group.group.id,
+          wrapper: group.wrapper,
+          blend: group.group.blend,
+          finishes: finishesOn(group.group.id),
+          figure: null,
+          drawn: null,
+          inner: group.inner,
+          at: {
+            across: at.of('across'),
+            height: at.of('height'),
+            size: at.of('size'),
+            turn: at.of('turn'),
+            shown: at.of('shown'),
+          },
+        });
         this.root.add(group.wrapper);
       }
       group.inner.push(entry);
@@ -164,7 +266,16 @@ export class Entries {
     this.switches = stage.figures.flatMap((f): Switch[] => {
       if (f.form.kind !== 'switch') return [];
       const places = new Places(f.id, map.parameters);
-      return [{ which: places.of('which'), next: places.of('next:sum'), of: f.form.of.flatMap((id) => { const d = this.#made.get(id)?.drawn; return d ? [d.object as Group] : []; }) }];
+      return [
+        {
+          which: places.of('which'),
+          next: places.of('next:sum'),
+          of: f.form.of.flatMap((id) => {
+            const d = this.#made.get(id)?.drawn;
+            return d ? [d.object as Group] : [];
+          }),
+        },
+      ];
     });
   }
 
@@ -173,7 +284,12 @@ export class Entries {
     for (let i = 0; i < this.list.length; i++) {
       const { at, wrapper } = this.list[i]!;
       if (!at) continue;
-      const size = v[at.size]!, turn = (v[at.turn]! * Math.PI) / 180, c = Math.cos(turn) * size, s = Math.sin(turn) * size, mx = PICTURE_WIDTH / 2, my = PICTURE_HEIGHT / 2;
+      const size = v[at.size]!,
+        turn = (v[at.turn]! * Math.PI) / 180,
+        c = Math.cos(turn) * size,
+        s = Math.sin(turn) * size,
+        mx = PICTURE_WIDTH / 2,
+        my = PICTURE_HEIGHT / 2;
       wrapper.scale.set(size, size, 1);
       wrapper.rotation.z = turn;
       wrapper.position.set(mx + v[at.across]! - (c * mx - s * my), my + v[at.height]! - (s * mx + c * my), 0);
@@ -201,10 +317,15 @@ export class Entries {
 function painted(drawn: Drawn): Drawn {
   drawn.object.traverse((o) => {
     o.frustumCulled = false;
-    const { material } = o as { material?: { transparent: boolean; depthTest: boolean; depthWrite: boolean } };
+    const { material } = o as {
+      material?: { transparent: boolean; depthTest: boolean; depthWrite: boolean };
+    };
     if (!material) return;
     material.transparent = true;
-    if (!o.userData.solid) { material.depthTest = false; material.depthWrite = false; }
+    if (!o.userData.solid) {
+      material.depthTest = false;
+      material.depthWrite = false;
+    }
   });
   return drawn;
 }

@@ -30,13 +30,29 @@ void main() {
 }`;
 
 export class FlashLimit {
-  readonly #u = { source: { value: null as Texture | null }, before: { value: null as Texture | null }, limit: { value: 3 }, dt: { value: 0 }, fresh: { value: 1 } };
+  readonly #u = {
+    source: { value: null as Texture | null },
+    before: { value: null as Texture | null },
+    limit: { value: 3 },
+    dt: { value: 0 },
+    fresh: { value: 1 },
+  };
   readonly #material = passMaterial(this.#u, STATE);
-  readonly #states = [0, 1].map(() => new WebGLRenderTarget(2, 1, { type: FloatType, minFilter: NearestFilter, magFilter: NearestFilter, depthBuffer: false, generateMipmaps: false }));
+  readonly #states = [0, 1].map(
+    () =>
+      new WebGLRenderTarget(2, 1, {
+        type: FloatType,
+        minFilter: NearestFilter,
+        magFilter: NearestFilter,
+        depthBuffer: false,
+        generateMipmaps: false,
+      }),
+  );
   #turn = 0;
   /** @param dt - seconds on the clock since the frame before @returns a texture whose second point's red is what the picture is multiplied by */
   run(renderer: WebGLRenderer, passes: Passes, source: Texture, limit: number, dt: number): Texture {
-    const from = this.#states[this.#turn]!, to = this.#states[(this.#turn = 1 - this.#turn)]!;
+    const from = this.#states[this.#turn]!,
+      to = this.#states[(this.#turn = 1 - this.#turn)]!;
     this.#u.source.value = source;
     this.#u.before.value = from.texture;
     this.#u.limit.value = limit;
@@ -45,5 +61,8 @@ export class FlashLimit {
     this.#u.fresh.value = 0;
     return to.texture;
   }
-  dispose(): void { this.#material.dispose(); for (const s of this.#states) s.dispose(); }
+  dispose(): void {
+    this.#material.dispose();
+    for (const s of this.#states) s.dispose();
+  }
 }

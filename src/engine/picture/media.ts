@@ -1,4 +1,15 @@
-import { BufferGeometry, CanvasTexture, DataTexture, Float32BufferAttribute, LinearFilter, Mesh, SRGBColorSpace, Texture, type Color, type MeshStandardMaterial } from 'three';
+import {
+  BufferGeometry,
+  CanvasTexture,
+  DataTexture,
+  Float32BufferAttribute,
+  LinearFilter,
+  Mesh,
+  SRGBColorSpace,
+  Texture,
+  type Color,
+  type MeshStandardMaterial,
+} from 'three';
 
 import { SOLID_EDGE, type TextFace } from '../../core/figures/kinds';
 import { drawStandIn } from './standIn';
@@ -8,14 +19,33 @@ export type MediaNeed =
   | { readonly kind: 'image' | 'model' | 'film'; readonly media: string }
   | { readonly kind: 'text'; readonly text: string; readonly face: TextFace }
   | { readonly kind: 'camera'; readonly deviceId: string };
-export type MediaAsk = { readonly type: 'need'; readonly id: number; readonly need: MediaNeed } | { readonly type: 'enough'; readonly id: number } | { readonly type: 'pace'; readonly id: number; readonly pace: number } | { /** The stream of frames has arrived. */ readonly type: 'taken'; readonly id: number };
-export type MediaAnswer = { readonly type: 'media'; readonly id: number; readonly bitmap?: ImageBitmap; readonly bytes?: ArrayBuffer; readonly frames?: ReadableStream<VideoFrame>; /** The frames may be read. */ readonly flows?: true; readonly why?: string };
+export type MediaAsk =
+  | { readonly type: 'need'; readonly id: number; readonly need: MediaNeed }
+  | { readonly type: 'enough'; readonly id: number }
+  | { readonly type: 'pace'; readonly id: number; readonly pace: number }
+  | { /** The stream of frames has arrived. */ readonly type: 'taken'; readonly id: number };
+export type MediaAnswer = {
+  readonly type: 'media';
+  readonly id: number;
+  readonly bitmap?: ImageBitmap;
+  readonly bytes?: ArrayBuffer;
+  readonly frames?: ReadableStream<VideoFrame>;
+  /** The frames may be read. */ readonly flows?: true;
+  readonly why?: string;
+};
 
 export type GotTexture = (texture: Texture, width: number, height: number) => void;
-export interface Flow { readonly close: () => void; /** Called before every drawing. */ readonly pace: (pace: number, time: number) => void }
+export interface Flow {
+  readonly close: () => void;
+  /** Called before every drawing. */ readonly pace: (pace: number, time: number) => void;
+}
 
 /** A texture for as long as the picture that belongs there is not known. */
-export function emptyTexture(): DataTexture { const t = new DataTexture(new Uint8Array([30, 60, 75, 255]), 1, 1); t.needsUpdate = true; return t; }
+export function emptyTexture(): DataTexture {
+  const t = new DataTexture(new Uint8Array([30, 60, 75, 255]), 1, 1);
+  t.needsUpdate = true;
+  return t;
+}
 
 function textureOf(bitmap: ImageBitmap): Texture {
   const t = new Texture(bitmap);
@@ -33,37 +63,66 @@ export class PictureMedia {
   readonly #waiting = new Map<number, (answer: MediaAnswer) => void>();
   #next = 1;
 
-  constructor(ask: (ask: MediaAsk) => void, trouble: (why: string) => void) { this.#ask = ask; this.#trouble = trouble; }
+  constructor(ask: (ask: MediaAsk) => void, trouble: (why: string) => void) {
+    this.#ask = ask;
+    this.#trouble = trouble;
+  }
 
   take(answer: MediaAnswer): void {
     if (answer.why) this.#trouble(answer.why);
     this.#waiting.get(answer.id)?.(answer);
   }
-  #need(need: MediaNeed, got: (answer: MediaAnswer) => void): { readonly id: number; readonly close: () => void } {
+  #need(
+    need: MediaNeed,
+    got: (answer: MediaAnswer) => void,
+  ): { readonly id: number; readonly close: () => void } {
     const id = this.#next++;
     this.#waiting.set(id, got);
     this.#ask({ type: 'need', id, need });
-    return { id, close: () => { if (this.#waiting.delete(id)) this.#ask({ type: 'enough', id }); } };
+    return {
+      id,
+      close: () => {
+        if (this.#waiting.delete(id)) this.#ask({ type: 'enough', id });
+      },
+    };
   }
   #still(need: MediaNeed, got: GotTexture): () => void {
     let texture: Texture | null = null;
-    const { close } = this.#need(need, ({ bitmap }) => { if (bitmap) got((texture = textureOf(bitmap)), bitmap.width, bitmap.height); });
-    return () => { close(); texture?.dispose(); };
+    const { close } = this.#need(need, ({ bitmap }) => {
+      if (bitmap) got((texture = textureOf(bitmap)), bitmap.width, bitmap.height);
+    });
+    return () => {
+      close();
+      texture?.dispose();
+    };
   }
-  image(media: string, got: GotTexture): () => void { return this.#still({ kind: 'image', media }, got); }
-  text(text: string, face: TextFace, got: GotTexture): () => void { return this.#still({ kind: 'text', text, face }, got); }
+  image(media: string, got: GotTexture): () => void {
+    return this.#still({ kind: 'image', media }, got);
+  }
+  text(text: string, face: TextFace, got: GotTexture): () => void {
+    return this.#still({ kind: 'text', text, face }, got);
+  }
 
   model(media: string, got: (geometry: BufferGeometry) => void): () => void {
     return this.#need({ kind: 'model', media }, ({ bytes }) => {
-      if (bytes) void readModel(bytes).then(got, (e: unknown) => this.#trouble(`This model cannot be read: ${e instanceof Error ? e.message : String(e)}. Export it as glTF binary (.glb).`));
+      if (bytes)
+        void readModel(bytes).then(got, (e: unknown) =>
+          this.#trouble(
+            `This model cannot be read: ${e instanceof Error ? e.message : String(e)}. Export it as glTF binary (.glb).`,
+          ),
+        );
     }).close;
   }
 
-  film(media: string, got: GotTexture): Flow { return this.#flow({ kind: 'film', media }, got); }
+  film(media: string, got: GotTexture): Flow {
+    return this.#flow({ kind: 'film', media }, got);
+  }
   /** @param deviceId - '' for the drawn stand-in */
   camera(deviceId: string, got: GotTexture): Flow {
     if (deviceId !== '') return this.#flow({ kind: 'camera', deviceId }, got);
-    const canvas = new OffscreenCanvas(384, 216), g = canvas.getContext('2d')!, texture = new CanvasTexture(canvas as unknown as HTMLCanvasElement);
+    const canvas = new OffscreenCanvas(384, 216),
+      g = canvas.getContext('2d')!,
+      texture = new CanvasTexture(canvas as unknown as HTMLCanvasElement);
     texture.colorSpace = SRGBColorSpace;
     texture.generateMipmaps = false;
     texture.minFilter = LinearFilter;
@@ -73,7 +132,13 @@ export class PictureMedia {
     return {
       close: () => texture.dispose(),
       // Its frames come 30 times a second, as a camera's do.
-      pace: (_, time) => { const n = Math.floor(time * 30); if (n === drawn) return; drawn = n; drawStandIn(g, n / 30); texture.needsUpdate = true; },
+      pace: (_, time) => {
+        const n = Math.floor(time * 30);
+        if (n === drawn) return;
+        drawn = n;
+        drawStandIn(g, n / 30);
+        texture.needsUpdate = true;
+      },
     };
   }
   /**
@@ -81,9 +146,17 @@ export class PictureMedia {
    * The stream is read when the window has let it go: read sooner, the browser may take a frame in the window, copy it, and never close the first.
    */
   #flow(need: MediaNeed, got: GotTexture): Flow {
-    let texture: Texture | null = null, newest: VideoFrame | null = null, making = false, over = false, told = 1, taken: ReadableStream<VideoFrame> | null = null;
+    let texture: Texture | null = null,
+      newest: VideoFrame | null = null,
+      making = false,
+      over = false,
+      told = 1,
+      taken: ReadableStream<VideoFrame> | null = null;
     const { id, close } = this.#need(need, ({ frames, flows }) => {
-      if (frames) { taken = frames; this.#ask({ type: 'taken', id }); }
+      if (frames) {
+        taken = frames;
+        this.#ask({ type: 'taken', id });
+      }
       if (flows && taken) void pump(taken).catch(() => undefined);
     });
     const pump = async (frames: ReadableStream<VideoFrame>): Promise<void> => {
@@ -91,25 +164,56 @@ export class PictureMedia {
       for (;;) {
         const { value: frame, done } = await reader.read();
         if (done) return;
-        if (over) { frame.close(); void reader.cancel(); return; }
+        if (over) {
+          frame.close();
+          void reader.cancel();
+          return;
+        }
         newest?.close();
         newest = frame;
       }
     };
     const make = async (frame: VideoFrame): Promise<void> => {
       try {
-        const bitmap = await createImageBitmap(frame, { imageOrientation: 'flipY', ...(frame.displayWidth > 1280 && { resizeWidth: 1280 }) });
+        const bitmap = await createImageBitmap(frame, {
+          imageOrientation: 'flipY',
+          ...(frame.displayWidth > 1280 && { resizeWidth: 1280 }),
+        });
         const before = texture?.image as ImageBitmap | undefined;
         if (over) bitmap.close();
-        else if (texture && before?.width === bitmap.width && before.height === bitmap.height) { texture.image = bitmap; texture.needsUpdate = true; before.close(); } else { texture?.dispose(); got((texture = textureOf(bitmap)), bitmap.width, bitmap.height); }
-      } finally { frame.close(); making = false; }
+        else if (texture && before?.width === bitmap.width && before.height === bitmap.height) {
+          texture.image = bitmap;
+          texture.needsUpdate = true;
+          before.close();
+        } else {
+          texture?.dispose();
+          got((texture = textureOf(bitmap)), bitmap.width, bitmap.height);
+        }
+      } finally {
+        frame.close();
+        making = false;
+      }
     };
     return {
-      close: () => { over = true; newest?.close(); newest = null; close(); texture?.dispose(); },
+      close: () => {
+        over = true;
+        newest?.close();
+        newest = null;
+        close();
+        texture?.dispose();
+      },
       pace: (pace) => {
-        if (newest && !making) { const frame = newest; newest = null; making = true; void make(frame).catch(() => undefined); }
+        if (newest && !making) {
+          const frame = newest;
+          newest = null;
+          making = true;
+          void make(frame).catch(() => undefined);
+        }
         const p = Math.round(pace * 20) / 20;
-        if (p !== told) { told = p; this.#ask({ type: 'pace', id, pace: p }); }
+        if (p !== told) {
+          told = p;
+          this.#ask({ type: 'pace', id, pace: p });
+        }
       },
     };
   }
@@ -120,13 +224,20 @@ export async function readModel(bytes: ArrayBuffer): Promise<BufferGeometry> {
   const { GLTFLoader } = await import('three/examples/jsm/loaders/GLTFLoader.js');
   const { scene } = await new GLTFLoader().parseAsync(bytes, '');
   scene.updateMatrixWorld(true);
-  const position: number[] = [], colour: number[] = [];
+  const position: number[] = [],
+    colour: number[] = [];
   scene.traverse((o) => {
     if (!(o as Mesh).isMesh) return;
-    const mesh = o as Mesh, g = mesh.geometry.index ? mesh.geometry.toNonIndexed() : mesh.geometry.clone();
+    const mesh = o as Mesh,
+      g = mesh.geometry.index ? mesh.geometry.toNonIndexed() : mesh.geometry.clone();
     g.applyMatrix4(mesh.matrixWorld);
-    const p = g.attributes.position!, materials = Array.isArray(mesh.material) ? mesh.material : [mesh.material], ink = (materials[0] as MeshStandardMaterial | undefined)?.color as Color | undefined;
-    for (let i = 0; i < p.count; i++) { position.push(p.getX(i), p.getY(i), p.getZ(i)); colour.push(ink?.r ?? 1, ink?.g ?? 1, ink?.b ?? 1); }
+    const p = g.attributes.position!,
+      materials = Array.isArray(mesh.material) ? mesh.material : [mesh.material],
+      ink = (materials[0] as MeshStandardMaterial | undefined)?.color as Color | undefined;
+    for (let i = 0; i < p.count; i++) {
+      position.push(p.getX(i), p.getY(i), p.getZ(i));
+      colour.push(ink?.r ?? 1, ink?.g ?? 1, ink?.b ?? 1);
+    }
   });
   if (position.length === 0) throw new Error('it has no surfaces');
   if (position.length > 3 * 600_000) throw new Error('it has more than 200,000 triangles; reduce it first');
@@ -134,7 +245,8 @@ export async function readModel(bytes: ArrayBuffer): Promise<BufferGeometry> {
   g.setAttribute('position', new Float32BufferAttribute(position, 3));
   g.setAttribute('color', new Float32BufferAttribute(colour, 3));
   g.computeBoundingBox();
-  const { min, max } = g.boundingBox!, scale = SOLID_EDGE / Math.max(1e-6, max.x - min.x, max.y - min.y, max.z - min.z);
+  const { min, max } = g.boundingBox!,
+    scale = SOLID_EDGE / Math.max(1e-6, max.x - min.x, max.y - min.y, max.z - min.z);
   g.translate(-(min.x + max.x) / 2, -(min.y + max.y) / 2, -(min.z + max.z) / 2);
   g.scale(scale, scale, scale);
   return g;

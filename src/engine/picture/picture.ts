@@ -42,7 +42,14 @@ export class Picture {
   #costsAsked = false;
 
   /** @param tell - says something to the window that has it @param preview - the control window's own picture, which shows what is tried unseen too */
-  constructor(tell: TellWindow, canvas: OffscreenCanvas, width: number, height: number, preview: boolean, record: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } | null = null) {
+  constructor(
+    tell: TellWindow,
+    canvas: OffscreenCanvas,
+    width: number,
+    height: number,
+    preview: boolean,
+    record: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } | null = null,
+  ) {
     this.#tell = tell;
     this.media = new PictureMedia(tell, (what) => tell({ type: 'trouble', what }));
     this.#scene = new PictureScene(this.media);
@@ -54,7 +61,10 @@ export class Picture {
     canvas.addEventListener('webglcontextlost', (e) => {
       e.preventDefault();
       this.#lost = true;
-      this.#tell({ type: 'trouble', what: 'The graphics device was lost. The picture comes back by itself.' });
+      this.#tell({
+        type: 'trouble',
+        what: 'The graphics device was lost. The picture comes back by itself.',
+      });
       // What was on the device is gone with it; a device that is back would refuse to take it away.
       this.#scene.dispose();
       this.#renderer.dispose();
@@ -72,33 +82,63 @@ export class Picture {
   }
 
   #make(): WebGLRenderer {
-    const renderer = new WebGLRenderer({ canvas: this.#canvas, antialias: true, alpha: false, powerPreference: 'high-performance' });
+    const renderer = new WebGLRenderer({
+      canvas: this.#canvas,
+      antialias: true,
+      alpha: false,
+      powerPreference: 'high-performance',
+    });
     renderer.autoClear = false;
     renderer.debug.onShaderError = (gl, _, vertex, fragment) => {
-      const why = [vertex, fragment].map((s) => gl.getShaderInfoLog(s) ?? '').join(' ').trim();
-      this.#tell({ type: 'trouble', what: `This graphics device cannot draw a part of the picture; the rest goes on. ${why.slice(0, 160)}` });
+      const why = [vertex, fragment]
+        .map((s) => gl.getShaderInfoLog(s) ?? '')
+        .join(' ')
+        .trim();
+      this.#tell({
+        type: 'trouble',
+        what: `This graphics device cannot draw a part of the picture; the rest goes on. ${why.slice(0, 160)}`,
+      });
     };
     renderer.setSize(this.#pixels(0), this.#pixels(1), false);
     return renderer;
   }
-  #pixels(side: 0 | 1): number { return Math.max(2, Math.round((this.#size[side] * this.#governor.quality.resolution) / 2) * 2); }
+  #pixels(side: 0 | 1): number {
+    return Math.max(2, Math.round((this.#size[side] * this.#governor.quality.resolution) / 2) * 2);
+  }
   /** A canvas that is given a size is emptied, even by the size that it has: only where a picture follows at once. */
   #resize(): void {
-    const width = this.#pixels(0), height = this.#pixels(1);
-    if (this.#canvas.width !== width || this.#canvas.height !== height) this.#renderer.setSize(width, height, false);
+    const width = this.#pixels(0),
+      height = this.#pixels(1);
+    if (this.#canvas.width !== width || this.#canvas.height !== height)
+      this.#renderer.setSize(width, height, false);
   }
 
   /** From the next picture on. */
-  size(width: number, height: number): void { this.#size = [width, height]; }
+  size(width: number, height: number): void {
+    this.#size = [width, height];
+  }
   /** Nobody sees it: it draws nothing until it is shown again. */
-  show(shown: boolean): void { this.#shown = shown; }
-  card(on: boolean): void { this.#shownAs.card = on; }
+  show(shown: boolean): void {
+    this.#shown = shown;
+  }
+  card(on: boolean): void {
+    this.#shownAs.card = on;
+  }
   /** Whether it was asked to lose its graphics device, to see it come back. */
-  lose(): void { const gl = this.#renderer.getContext().getExtension('WEBGL_lose_context'); gl?.loseContext(); setTimeout(() => gl?.restoreContext(), 60); }
-  costs(on: boolean): void { this.#costsAsked = on; }
+  lose(): void {
+    const gl = this.#renderer.getContext().getExtension('WEBGL_lose_context');
+    gl?.loseContext();
+    setTimeout(() => gl?.restoreContext(), 60);
+  }
+  costs(on: boolean): void {
+    this.#costsAsked = on;
+  }
 
   /** Becomes one of the show's screens. */
-  screen(id: string | null): void { this.#screenId = id; this.#setScreen(); }
+  screen(id: string | null): void {
+    this.#screenId = id;
+    this.#setScreen();
+  }
   #setScreen(): void {
     const screen = this.#show?.screens.find((s) => s.id === this.#screenId) ?? null;
     if (screen === this.#screen) return;
@@ -111,17 +151,27 @@ export class Picture {
     port.onmessage = (e: MessageEvent<ToReader>) => {
       if (e.data.type === 'blocks') {
         const { blocks } = e.data;
-        if (this.#blocks?.frames.buffer !== blocks.frames.buffer) this.#reader = new FrameReader(blocks.frames);
+        if (this.#blocks?.frames.buffer !== blocks.frames.buffer)
+          this.#reader = new FrameReader(blocks.frames);
         if (this.#blocks?.control.words !== blocks.control.words) this.#control = new Control(blocks.control);
-        const moved = JSON.stringify(this.#blocks?.map.parameters) !== JSON.stringify(blocks.map.parameters) || JSON.stringify(this.#blocks?.map.vectors) !== JSON.stringify(blocks.map.vectors);
+        const moved =
+          JSON.stringify(this.#blocks?.map.parameters) !== JSON.stringify(blocks.map.parameters) ||
+          JSON.stringify(this.#blocks?.map.vectors) !== JSON.stringify(blocks.map.vectors);
         this.#blocks = blocks;
         if (moved) this.#apply();
       } else {
-        const before = this.#show, { show } = e.data;
+        const before = this.#show,
+          { show } = e.data;
         this.#show = show;
         if (before?.budget !== show.budget) this.#governor.budget = show.budget;
         this.#setScreen();
-        if (before?.figures !== show.figures || before.figureGroups !== show.figureGroups || before.finishes !== show.finishes || before.flashLimit !== show.flashLimit) this.#apply();
+        if (
+          before?.figures !== show.figures ||
+          before.figureGroups !== show.figureGroups ||
+          before.finishes !== show.finishes ||
+          before.flashLimit !== show.flashLimit
+        )
+          this.#apply();
       }
     };
   }
@@ -129,16 +179,26 @@ export class Picture {
     if (this.#blocks && this.#show) this.#scene.set(this.#show, this.#blocks.map);
   }
 
-  readonly #drawNext = (): void => { requestAnimationFrame(this.#drawNext); this.#draw(); };
+  readonly #drawNext = (): void => {
+    requestAnimationFrame(this.#drawNext);
+    this.#draw();
+  };
   /** A recording keeps a pace of its own: it goes on while no window is seen, and each frame carries the time at which it was drawn. */
   async #record(writer: WritableStreamDefaultWriter<VideoFrame>, everyMs: number): Promise<void> {
     const from = performance.now();
-    for (let next = from; ; ) {
+    for (let next = from; ;) {
       next = Math.max(next + everyMs, performance.now() + 1);
       await new Promise((r) => setTimeout(r, next - performance.now()));
       if (!this.#draw()) continue;
-      const frame = new VideoFrame(this.#canvas, { timestamp: Math.round((performance.now() - from) * 1000) });
-      try { await writer.write(frame); } catch { frame.close(); return; }
+      const frame = new VideoFrame(this.#canvas, {
+        timestamp: Math.round((performance.now() - from) * 1000),
+      });
+      try {
+        await writer.write(frame);
+      } catch {
+        frame.close();
+        return;
+      }
     }
   }
 
@@ -160,9 +220,28 @@ export class Picture {
     const delay = this.#screen?.delayMs ?? 0;
     if (delay > 0) this.#delayed.keep(reader);
     const past = delay > 0 ? this.#delayed.at(delay / 1000) : null;
-    if (past) this.#scene.render(this.#renderer, past.parameters, past.pictureTime, past.darkness, past.vectors, this.#shownAs, now / 1000);
-    else this.#scene.render(this.#renderer, this.#preview ? reader.preview : reader.parameters, reader.pictureTime, reader.darkness, this.#preview ? reader.previewVectors : reader.vectors, this.#shownAs, now / 1000);
-    if (this.#costsAsked && reader.darkness < 1 && this.#costs.step(this.#renderer, this.#scene, reader)) this.#tell({ type: 'costs', costs: this.#costs.list() });
+    if (past)
+      this.#scene.render(
+        this.#renderer,
+        past.parameters,
+        past.pictureTime,
+        past.darkness,
+        past.vectors,
+        this.#shownAs,
+        now / 1000,
+      );
+    else
+      this.#scene.render(
+        this.#renderer,
+        this.#preview ? reader.preview : reader.parameters,
+        reader.pictureTime,
+        reader.darkness,
+        this.#preview ? reader.previewVectors : reader.vectors,
+        this.#shownAs,
+        now / 1000,
+      );
+    if (this.#costsAsked && reader.darkness < 1 && this.#costs.step(this.#renderer, this.#scene, reader))
+      this.#tell({ type: 'costs', costs: this.#costs.list() });
     this.#device.gave(gl, now);
     this.#pace(now);
     return true;
@@ -174,13 +253,20 @@ export class Picture {
     const dt = (now - this.#before) / 1000;
     this.#before = now;
     // While it rests on purpose, the time between frames says nothing.
-    const work = Math.max(this.#busy, this.#device.took) / 1000, frame = this.#busy > 12 ? work : Math.max(work, dt > 1.5 / 60 && dt < 0.2 ? dt : 0);
+    const work = Math.max(this.#busy, this.#device.took) / 1000,
+      frame = this.#busy > 12 ? work : Math.max(work, dt > 1.5 / 60 && dt < 0.2 ? dt : 0);
     this.#governor.step(frame, dt < 1 ? dt : 0);
     this.#frames++;
     if (now - this.#since >= 1000) {
       const age = performance.timeOrigin + now - this.#control!.reals[Real.Heartbeat]!;
       const { memory } = this.#renderer.info;
-      this.#tell({ type: 'rate', framesPerSecond: (this.#frames * 1000) / (now - this.#since), age, quality: { ...this.#governor.quality }, held: memory.geometries + memory.textures });
+      this.#tell({
+        type: 'rate',
+        framesPerSecond: (this.#frames * 1000) / (now - this.#since),
+        age,
+        quality: { ...this.#governor.quality },
+        held: memory.geometries + memory.textures,
+      });
       this.#frames = 0;
       this.#since = now;
     }
@@ -191,8 +277,18 @@ export class Picture {
     const reader = this.#reader;
     // It may not have drawn for a while.
     reader?.read();
-    if (!reader || reader.tick < 0 || this.#lost) { this.#tell({ type: 'still', id, blob: null }); return; }
-    const pixels = this.#scene.still(this.#renderer, reader.parameters, reader.pictureTime, width, height, reader.vectors);
+    if (!reader || reader.tick < 0 || this.#lost) {
+      this.#tell({ type: 'still', id, blob: null });
+      return;
+    }
+    const pixels = this.#scene.still(
+      this.#renderer,
+      reader.parameters,
+      reader.pictureTime,
+      width,
+      height,
+      reader.vectors,
+    );
     const canvas = new OffscreenCanvas(width, height);
     canvas.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
     this.#tell({ type: 'still', id, blob: await canvas.convertToBlob({ type: 'image/png' }) });

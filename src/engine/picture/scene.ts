@@ -1,4 +1,27 @@
-import { AddEquation, Color, CustomBlending, DataTexture, DstColorFactor, FloatType, MaxEquation, MinEquation, NearestFilter, OneFactor, OneMinusDstColorFactor, OneMinusSrcAlphaFactor, OrthographicCamera, Scene, ZeroFactor, type BlendingDstFactor, type BlendingEquation, type BlendingSrcFactor, type RawShaderMaterial, type Texture, type WebGLRenderer, type WebGLRenderTarget } from 'three';
+import {
+  AddEquation,
+  Color,
+  CustomBlending,
+  DataTexture,
+  DstColorFactor,
+  FloatType,
+  MaxEquation,
+  MinEquation,
+  NearestFilter,
+  OneFactor,
+  OneMinusDstColorFactor,
+  OneMinusSrcAlphaFactor,
+  OrthographicCamera,
+  Scene,
+  ZeroFactor,
+  type BlendingDstFactor,
+  type BlendingEquation,
+  type BlendingSrcFactor,
+  type RawShaderMaterial,
+  type Texture,
+  type WebGLRenderer,
+  type WebGLRenderTarget,
+} from 'three';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
 import { BLENDS, type Blend } from '../../core/finishes/kinds';
 import { CAMERA_ID } from '../../core/show/types';
@@ -12,11 +35,18 @@ import { Blur, Passes, passMaterial, Targets } from './passes';
 import { makeSurroundings } from './shade';
 
 /** How a screen shows the picture: the map from its own place (0 to 1) to the picture's, row by row; null where they are the same. */
-export interface Shown { readonly map: readonly number[] | null; readonly card: boolean }
+export interface Shown {
+  readonly map: readonly number[] | null;
+  readonly card: boolean;
+}
 
 const WAYS: Readonly<Record<Blend, readonly [BlendingSrcFactor, BlendingDstFactor, BlendingEquation]>> = {
-  over: [OneFactor, OneMinusSrcAlphaFactor, AddEquation], add: [OneFactor, OneFactor, AddEquation], screen: [OneMinusDstColorFactor, OneFactor, AddEquation],
-  multiply: [DstColorFactor, ZeroFactor, AddEquation], lighten: [OneFactor, OneFactor, MaxEquation], darken: [OneFactor, OneFactor, MinEquation],
+  over: [OneFactor, OneMinusSrcAlphaFactor, AddEquation],
+  add: [OneFactor, OneFactor, AddEquation],
+  screen: [OneMinusDstColorFactor, OneFactor, AddEquation],
+  multiply: [DstColorFactor, ZeroFactor, AddEquation],
+  lighten: [OneFactor, OneFactor, MaxEquation],
+  darken: [OneFactor, OneFactor, MinEquation],
 };
 /** Laid onto what is there. What multiplies or darkens is white where it is not. */
 const LAY = /* glsl */ `uniform sampler2D source; uniform float shown; uniform bool white;
@@ -62,12 +92,23 @@ export class PictureScene {
   readonly around = makeSurroundings();
   readonly entries: Entries;
   readonly #scene = new Scene();
-  readonly #camera = new OrthographicCamera(-PICTURE_WIDTH / 2, PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, -PICTURE_HEIGHT / 2, -5000, 5000);
+  readonly #camera = new OrthographicCamera(
+    -PICTURE_WIDTH / 2,
+    PICTURE_WIDTH / 2,
+    PICTURE_HEIGHT / 2,
+    -PICTURE_HEIGHT / 2,
+    -5000,
+    5000,
+  );
   readonly #passes = new Passes();
   readonly #targets = new Targets();
   readonly #limit = new FlashLimit();
   readonly #lay: Readonly<Record<Blend, RawShaderMaterial>>;
-  readonly #layU = { source: { value: null as Texture | null }, shown: { value: 1 }, white: { value: false } };
+  readonly #layU = {
+    source: { value: null as Texture | null },
+    shown: { value: 1 },
+    white: { value: false },
+  };
   readonly #last;
   readonly #lastU;
   readonly #file: RawShaderMaterial;
@@ -86,20 +127,47 @@ export class PictureScene {
   constructor(media: PictureMedia) {
     this.entries = new Entries({ around: this.around, media });
     this.#scene.add(this.entries.root);
-    this.#lay = Object.fromEntries(BLENDS.map((b) => {
-      const m = passMaterial(this.#layU, LAY, CustomBlending), [src, dst, equation] = WAYS[b];
-      m.blendSrc = src; m.blendDst = dst; m.blendEquation = equation;
-      m.blendSrcAlpha = OneFactor; m.blendDstAlpha = OneMinusSrcAlphaFactor; m.blendEquationAlpha = AddEquation;
-      return [b, m];
-    })) as Record<Blend, RawShaderMaterial>;
+    this.#lay = Object.fromEntries(
+      BLENDS.map((b) => {
+        const m = passMaterial(this.#layU, LAY, CustomBlending),
+          [src, dst, equation] = WAYS[b];
+        m.blendSrc = src;
+        m.blendDst = dst;
+        m.blendEquation = equation;
+        m.blendSrcAlpha = OneFactor;
+        m.blendDstAlpha = OneMinusSrcAlphaFactor;
+        m.blendEquationAlpha = AddEquation;
+        return [b, m];
+      }),
+    ) as Record<Blend, RawShaderMaterial>;
     const open = new DataTexture(new Float32Array([0, 0, 0, 0, 1, 1, 1, 1]), 2, 1, undefined, FloatType);
     open.minFilter = open.magFilter = NearestFilter;
     open.needsUpdate = true;
-    this.#lastU = { source: { value: null as Texture | null }, limit: { value: open as Texture }, darkness: { value: 0 }, limited: { value: 0 }, place: { value: [1, 0, 0, 0, 1, 0, 0, 0, 1] }, mapped: { value: false }, card: { value: false } };
+    this.#lastU = {
+      source: { value: null as Texture | null },
+      limit: { value: open as Texture },
+      darkness: { value: 0 },
+      limited: { value: 0 },
+      place: { value: [1, 0, 0, 0, 1, 0, 0, 0, 1] },
+      mapped: { value: false },
+      card: { value: false },
+    };
     this.#last = passMaterial(this.#lastU, LAST);
     this.#file = passMaterial(this.#lastU, FILE);
     const renderer = (): WebGLRenderer => this.#renderer;
-    this.#bench = { get renderer() { return renderer(); }, passes: this.#passes, targets: this.#targets, blur: new Blur(), values: new Float32Array(0), time: 0, dt: 0, whole: false, pictureOf: (id) => this.#pictureOf(id) };
+    this.#bench = {
+      get renderer() {
+        return renderer();
+      },
+      passes: this.#passes,
+      targets: this.#targets,
+      blur: new Blur(),
+      values: new Float32Array(0),
+      time: 0,
+      dt: 0,
+      whole: false,
+      pictureOf: (id) => this.#pictureOf(id),
+    };
   }
 
   /** Takes the picture as it is now. What kept its form is placed anew; only new forms are made. */
@@ -107,10 +175,20 @@ export class PictureScene {
     this.entries.set(stage, map);
     this.#flashLimit = stage.flashLimit;
     const at = new Places(CAMERA_ID, map.parameters);
-    this.#cameraAt = { across: at.of('across'), height: at.of('height'), zoom: at.of('zoom'), turn: at.of('turn'), shiver: at.of('shiver'), shiverUp: at.of('shiverUp'), pace: at.of('pace:sum') };
+    this.#cameraAt = {
+      across: at.of('across'),
+      height: at.of('height'),
+      zoom: at.of('zoom'),
+      turn: at.of('turn'),
+      shiver: at.of('shiver'),
+      shiverUp: at.of('shiverUp'),
+      pace: at.of('pace:sum'),
+    };
     this.#alone = Array.from({ length: this.entries.aside.size + 1 }, () => null);
   }
-  get wantsRows(): boolean { return this.entries.wantsRows; }
+  get wantsRows(): boolean {
+    return this.entries.wantsRows;
+  }
 
   /** Brings every figure to what the frame says. Allocates nothing. */
   update(v: Float32Array, time: number, vectors?: Float32Array): void {
@@ -121,21 +199,41 @@ export class PictureScene {
     this.#look(v);
   }
   #look(v: Float32Array): void {
-    const at = this.#cameraAt, camera = this.#camera;
-    if (at.zoom < 0) { camera.position.set(PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, 0); return; }
+    const at = this.#cameraAt,
+      camera = this.#camera;
+    if (at.zoom < 0) {
+      camera.position.set(PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, 0);
+      return;
+    }
     const pace = v[at.pace]!;
-    camera.position.set(PICTURE_WIDTH / 2 + v[at.across]! + v[at.shiver]! * shiver(pace, 1), PICTURE_HEIGHT / 2 + v[at.height]! + v[at.shiverUp]! * shiver(pace, 2), 0);
+    camera.position.set(
+      PICTURE_WIDTH / 2 + v[at.across]! + v[at.shiver]! * shiver(pace, 1),
+      PICTURE_HEIGHT / 2 + v[at.height]! + v[at.shiverUp]! * shiver(pace, 2),
+      0,
+    );
     camera.rotation.z = (v[at.turn]! * Math.PI) / 180;
-    if (camera.zoom !== v[at.zoom]!) { camera.zoom = v[at.zoom]!; camera.updateProjectionMatrix(); }
+    if (camera.zoom !== v[at.zoom]!) {
+      camera.zoom = v[at.zoom]!;
+      camera.updateProjectionMatrix();
+    }
   }
 
   /**
    * Draws the picture onto the renderer's canvas.
    * @param clock - seconds on the clock, by which flashes are counted @param time - seconds that the picture has lived
    */
-  render(renderer: WebGLRenderer, v: Float32Array, time: number, darkness: number, vectors?: Float32Array, shown: Shown = { map: null, card: false }, clock = time): void {
+  render(
+    renderer: WebGLRenderer,
+    v: Float32Array,
+    time: number,
+    darkness: number,
+    vectors?: Float32Array,
+    shown: Shown = { map: null, card: false },
+    clock = time,
+  ): void {
     this.#renderer = renderer;
-    const width = renderer.domElement.width, height = renderer.domElement.height;
+    const width = renderer.domElement.width,
+      height = renderer.domElement.height;
     if (darkness < 1) this.update(v, time, vectors);
     this.around.perPixel.value = PICTURE_WIDTH / width / this.#camera.zoom;
     const since = clock - this.#clock;
@@ -164,7 +262,14 @@ export class PictureScene {
     u.source.value = picture;
     u.darkness.value = darkness;
     u.limited.value = this.#flashLimit === null ? 0 : 1;
-    if (this.#flashLimit !== null) u.limit.value = this.#limit.run(renderer, this.#passes, picture, this.#flashLimit, since > 0 ? since : 0);
+    if (this.#flashLimit !== null)
+      u.limit.value = this.#limit.run(
+        renderer,
+        this.#passes,
+        picture,
+        this.#flashLimit,
+        since > 0 ? since : 0,
+      );
     this.#passes.run(renderer, this.#last, null);
     this.#targets.back();
   }
@@ -173,7 +278,8 @@ export class PictureScene {
   #straight(v: Float32Array): boolean {
     if (this.#flashLimit !== null) return false;
     for (let i = 0; i < this.entries.whole.length; i++) if (!this.entries.whole[i]!.idle(v)) return false;
-    for (let i = 0; i < this.entries.list.length; i++) if (this.#apart(this.entries.list[i]!, v)) return false;
+    for (let i = 0; i < this.entries.list.length; i++)
+      if (this.#apart(this.entries.list[i]!, v)) return false;
     return true;
   }
   #apart(entry: Entry, v: Float32Array): boolean {
@@ -218,10 +324,14 @@ export class PictureScene {
       if (!this.#apart(entry, v)) {
         waiting = true;
         if (entry.drawn) entry.wrapper.visible = true;
-        for (let k = 0; k < entry.inner.length; k++) entry.inner[k]!.wrapper.visible = entry.inner[k]!.id !== this.#without;
+        for (let k = 0; k < entry.inner.length; k++)
+          entry.inner[k]!.wrapper.visible = entry.inner[k]!.id !== this.#without;
         continue;
       }
-      if (waiting) { this.#draw(target, list, i); waiting = false; }
+      if (waiting) {
+        this.#draw(target, list, i);
+        waiting = false;
+      }
       this.#layer(entry, target);
     }
     if (waiting) this.#draw(target, list, list.length);
@@ -229,10 +339,15 @@ export class PictureScene {
   #draw(target: WebGLRenderTarget, list: readonly Entry[], to: number): void {
     this.#renderer.setRenderTarget(target);
     this.#renderer.render(this.#scene, this.#camera);
-    for (let i = 0; i < to; i++) { const e = list[i]!; if (e.drawn) e.wrapper.visible = false; for (let k = 0; k < e.inner.length; k++) e.inner[k]!.wrapper.visible = false; }
+    for (let i = 0; i < to; i++) {
+      const e = list[i]!;
+      if (e.drawn) e.wrapper.visible = false;
+      for (let k = 0; k < e.inner.length; k++) e.inner[k]!.wrapper.visible = false;
+    }
   }
   #layer(entry: Entry, onto: WebGLRenderTarget): void {
-    const own = this.#targets.takeDrawn(), v = this.#bench.values;
+    const own = this.#targets.takeDrawn(),
+      v = this.#bench.values;
     this.#clear(own, 0);
     if (entry.drawn) {
       entry.wrapper.visible = true;
@@ -240,7 +355,8 @@ export class PictureScene {
       entry.wrapper.visible = false;
     } else this.#list(entry.inner, own);
     this.#bench.whole = false;
-    const done = this.#finish(entry.finishes, own.texture), u = this.#layU;
+    const done = this.#finish(entry.finishes, own.texture),
+      u = this.#layU;
     u.source.value = done;
     u.shown.value = entry.at ? v[entry.at.shown]! / 100 : 1;
     u.white.value = entry.blend === 'multiply' || entry.blend === 'darken';
@@ -248,7 +364,9 @@ export class PictureScene {
   }
   #finish(finishes: readonly FinishWork[], source: Texture): Texture {
     let picture = source;
-    for (let i = 0; i < finishes.length; i++) if (finishes[i]!.id !== this.#without && !finishes[i]!.idle(this.#bench.values)) picture = finishes[i]!.run(picture, this.#bench);
+    for (let i = 0; i < finishes.length; i++)
+      if (finishes[i]!.id !== this.#without && !finishes[i]!.idle(this.#bench.values))
+        picture = finishes[i]!.run(picture, this.#bench);
     return picture;
   }
 
@@ -257,7 +375,8 @@ export class PictureScene {
     if (layer === undefined) return null;
     const known = this.#alone[layer];
     if (known) return known;
-    const { leaves } = this.entries, target = this.#targets.takeDrawn();
+    const { leaves } = this.entries,
+      target = this.#targets.takeDrawn();
     this.#clear(target, 0);
     for (let i = 0; i < leaves.length; i++) leaves[i]!.wrapper.visible = leaves[i]!.id === id;
     this.#camera.layers.set(layer);
@@ -268,10 +387,18 @@ export class PictureScene {
   }
 
   /** The picture as bytes of a file, from its upper left, with what nothing covers left open. Allocates; not while the show needs it. */
-  still(renderer: WebGLRenderer, v: Float32Array, time: number, width: number, height: number, vectors?: Float32Array): Uint8ClampedArray<ArrayBuffer> {
+  still(
+    renderer: WebGLRenderer,
+    v: Float32Array,
+    time: number,
+    width: number,
+    height: number,
+    vectors?: Float32Array,
+  ): Uint8ClampedArray<ArrayBuffer> {
     this.#renderer = renderer;
     // A still is worth all that it costs.
-    const { counts } = this.around, before = counts.value;
+    const { counts } = this.around,
+      before = counts.value;
     counts.value = 1;
     this.update(v, time, vectors);
     counts.value = before;
@@ -283,20 +410,45 @@ export class PictureScene {
     renderer.readRenderTargetPixels(target, 0, 0, width, height, raw);
     this.#targets.back();
     const out = new Uint8ClampedArray(width * height * 4);
-    for (let y = 0; y < height; y++) for (let x = 0; x < width * 4; x++) out[(height - 1 - y) * width * 4 + x] = fromHalf(raw[y * width * 4 + x]!) * 255;
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width * 4; x++)
+        out[(height - 1 - y) * width * 4 + x] = fromHalf(raw[y * width * 4 + x]!) * 255;
     return out;
   }
 
   /** Everything that costs something, by id. */
-  parts(): string[] { return [...this.entries.leaves.map((l) => l.id), ...this.entries.list.flatMap((e) => [...e.finishes, ...e.inner.flatMap((i) => i.finishes)]).map((f) => f.id), ...this.entries.whole.map((f) => f.id)]; }
+  parts(): string[] {
+    return [
+      ...this.entries.leaves.map((l) => l.id),
+      ...this.entries.list
+        .flatMap((e) => [...e.finishes, ...e.inner.flatMap((i) => i.finishes)])
+        .map((f) => f.id),
+      ...this.entries.whole.map((f) => f.id),
+    ];
+  }
   /** Draws everything but one part into a target of the screen's size, for measuring. */
-  probe(renderer: WebGLRenderer, v: Float32Array, time: number, vectors: Float32Array, without: string | null): void {
+  probe(
+    renderer: WebGLRenderer,
+    v: Float32Array,
+    time: number,
+    vectors: Float32Array,
+    without: string | null,
+  ): void {
     this.#renderer = renderer;
     this.#without = without;
     this.around.lights.value = 0;
-    for (let i = 0; i < this.entries.leaves.length; i++) { const l = this.entries.leaves[i]!; if (l.id !== without) l.drawn!.update(v, time, vectors); }
+    for (let i = 0; i < this.entries.leaves.length; i++) {
+      const l = this.entries.leaves[i]!;
+      if (l.id !== without) l.drawn!.update(v, time, vectors);
+    }
     this.entries.update(v);
-    this.#lastU.source.value = this.#compose(v, time, renderer.domElement.width, renderer.domElement.height, 1);
+    this.#lastU.source.value = this.#compose(
+      v,
+      time,
+      renderer.domElement.width,
+      renderer.domElement.height,
+      1,
+    );
     this.#passes.run(renderer, this.#last, null);
     this.#targets.back();
     this.#without = null;
@@ -314,11 +466,17 @@ export class PictureScene {
 
 /** A smooth wander between −1 and 1. */
 function shiver(pace: number, which: number): number {
-  const i = Math.floor(pace), f = pace - i, s = f * f * (3 - 2 * f), a = chance(i, which), b = chance(i + 1, which);
+  const i = Math.floor(pace),
+    f = pace - i,
+    s = f * f * (3 - 2 * f),
+    a = chance(i, which),
+    b = chance(i + 1, which);
   return (a + (b - a) * s) * 2 - 1;
 }
 /** A number of half precision. Source: IEEE 754-2019, binary16. */
 function fromHalf(h: number): number {
-  const e = (h >> 10) & 31, m = h & 1023, s = h & 0x8000 ? -1 : 1;
+  const e = (h >> 10) & 31,
+    m = h & 1023,
+    s = h & 0x8000 ? -1 : 1;
   return e === 0 ? s * 2 ** -24 * m : e === 31 ? (m ? 0 : s * 65504) : s * 2 ** (e - 15) * (1 + m / 1024);
 }

@@ -1,4 +1,13 @@
-import { Color, DataTexture, FloatType, NearestFilter, RedFormat, ShaderMaterial, Vector4, type IUniform } from 'three';
+import {
+  Color,
+  DataTexture,
+  FloatType,
+  NearestFilter,
+  RedFormat,
+  ShaderMaterial,
+  Vector4,
+  type IUniform,
+} from 'three';
 import type { Places } from './figures/drawn';
 
 /** What all shaders of the picture share. Source of the hash: O'Neill 2014, PCG, in the form for graphics processors of Jarzynski & Olano 2020. */
@@ -34,19 +43,40 @@ export interface Surroundings {
 }
 export function makeSurroundings(): Surroundings {
   const four = (): Vector4[] => Array.from({ length: LIGHTS_MOST }, () => new Vector4());
-  return { perPixel: { value: 1 }, lightAt: { value: four() }, lightInk: { value: four() }, lights: { value: 0 }, counts: { value: 1 } };
+  return {
+    perPixel: { value: 1 },
+    lightAt: { value: four() },
+    lightInk: { value: four() },
+    lights: { value: 0 },
+    counts: { value: 1 },
+  };
 }
 
 /** A flat material: painted in order, with what is behind it showing where it is not. */
-export function flat(uniforms: Record<string, IUniform>, vertexShader: string, fragment: string, more: Partial<ConstructorParameters<typeof ShaderMaterial>[0]> = {}): ShaderMaterial {
-  return new ShaderMaterial({ uniforms, vertexShader, fragmentShader: `${fragment}\n`, transparent: true, depthTest: false, depthWrite: false, ...more });
+export function flat(
+  uniforms: Record<string, IUniform>,
+  vertexShader: string,
+  fragment: string,
+  more: Partial<ConstructorParameters<typeof ShaderMaterial>[0]> = {},
+): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms,
+    vertexShader,
+    fragmentShader: `${fragment}\n`,
+    transparent: true,
+    depthTest: false,
+    depthWrite: false,
+    ...more,
+  });
 }
 /** How every fragment ends: `ink` in linear light, `alpha` not yet multiplied in. */
 export const END = /* glsl */ `gl_FragColor = vec4(ink, alpha);\n#include <colorspace_fragment>`;
 
 export const uniform = <T>(value: T): IUniform<T> => ({ value });
 export const inkUniform = (): IUniform<Color> => ({ value: new Color() });
-export function putInk(u: IUniform<Color>, v: Float32Array, at: number): void { u.value.setRGB(v[at]!, v[at + 1]!, v[at + 2]!); }
+export function putInk(u: IUniform<Color>, v: Float32Array, at: number): void {
+  u.value.setRGB(v[at]!, v[at + 1]!, v[at + 2]!);
+}
 
 const NONE = new Float32Array(0);
 /**
@@ -70,7 +100,13 @@ float row(int line, float u) { float x = clamp(u, 0.0, 1.0) * (points[line] - 1.
     this.uniforms = { rows: uniform(this.#texture(1)), points: uniform(names.map(() => 1)) };
   }
   #texture(width: number): DataTexture {
-    const t = new DataTexture(new Float32Array(width * this.#names.length), width, this.#names.length, RedFormat, FloatType);
+    const t = new DataTexture(
+      new Float32Array(width * this.#names.length),
+      width,
+      this.#names.length,
+      RedFormat,
+      FloatType,
+    );
     t.minFilter = t.magFilter = NearestFilter;
     t.needsUpdate = true;
     return t;
@@ -79,16 +115,30 @@ float row(int line, float u) { float x = clamp(u, 0.0, 1.0) * (points[line] - 1.
     this.#at = this.#names.map((n) => places.of(n));
     this.#place = this.#names.map((n) => places.row(n));
     const width = Math.max(1, ...this.#place.map((p) => p?.[1] ?? 1));
-    if (width !== this.#width) { this.uniforms.rows.value.dispose(); this.uniforms.rows.value = this.#texture(width); this.#width = width; }
-    this.#place.forEach((p, i) => { this.uniforms.points.value[i] = p?.[1] ?? 1; });
+    if (width !== this.#width) {
+      this.uniforms.rows.value.dispose();
+      this.uniforms.rows.value = this.#texture(width);
+      this.#width = width;
+    }
+    this.#place.forEach((p, i) => {
+      this.uniforms.points.value[i] = p?.[1] ?? 1;
+    });
   }
   update(values: Float32Array, vectors: Float32Array = NONE): void {
-    const { value: texture } = this.uniforms.rows, data = texture.image.data as unknown as Float32Array;
+    const { value: texture } = this.uniforms.rows,
+      data = texture.image.data as unknown as Float32Array;
     for (let k = 0; k < this.#names.length; k++) {
-      const place = this.#place[k] ?? null, to = k * this.#width;
-      if (place === null || vectors.length === 0) { const x = values[this.#at[k]!]!, n = this.uniforms.points.value[k]!; for (let i = 0; i < n; i++) data[to + i] = x; } else for (let i = 0; i < place[1]; i++) data[to + i] = vectors[place[0] + i]!;
+      const place = this.#place[k] ?? null,
+        to = k * this.#width;
+      if (place === null || vectors.length === 0) {
+        const x = values[this.#at[k]!]!,
+          n = this.uniforms.points.value[k]!;
+        for (let i = 0; i < n; i++) data[to + i] = x;
+      } else for (let i = 0; i < place[1]; i++) data[to + i] = vectors[place[0] + i]!;
     }
     texture.needsUpdate = true;
   }
-  dispose(): void { this.uniforms.rows.value.dispose(); }
+  dispose(): void {
+    this.uniforms.rows.value.dispose();
+  }
 }

@@ -2,7 +2,23 @@ import { FIXTURE_MODES, fixtureParameters, writeLamp } from '../../core/lights/f
 import { overlayParameters } from '../../core/overlays/kinds';
 import { toLinear } from '../../core/parameters/colour';
 import { parameterSize } from '../../core/parameters/description';
-import { ARRIVAL_BYTES, ARRIVALS_MOST, BRIDGE_PROTOCOL, DMX_FRAME_BYTES, DMX_HEAD, FRAME_ARRIVALS, FRAME_DMX, FRAME_OVERLAY, FRAME_RECEIVED, OVERLAY_HEAD, RECEIVED_BYTES, RECEIVED_HEAD, type FromDriver, type OverlayPage, type ToDriver } from '../../core/protocols/bridge';
+import {
+  ARRIVAL_BYTES,
+  ARRIVALS_MOST,
+  BRIDGE_PROTOCOL,
+  DMX_FRAME_BYTES,
+  DMX_HEAD,
+  FRAME_ARRIVALS,
+  FRAME_DMX,
+  FRAME_OVERLAY,
+  FRAME_RECEIVED,
+  OVERLAY_HEAD,
+  RECEIVED_BYTES,
+  RECEIVED_HEAD,
+  type FromDriver,
+  type OverlayPage,
+  type ToDriver,
+} from '../../core/protocols/bridge';
 import { restOf } from '../../core/show/things';
 import type { Show } from '../../core/show/types';
 import { Control, Word } from '../memory/control';
@@ -19,8 +35,21 @@ const AGAIN_MS = [100, 250, 500, 1000];
 /** Overlay pages draw at most this often. */
 const OVERLAY_EVERY_MS = 15;
 
-interface Universe { readonly wire: number; readonly universe: number; readonly bytes: Uint8Array; readonly lamps: Lamp[]; readonly frame: Uint8Array<ArrayBuffer>; readonly view: DataView; sent: boolean }
-interface Lamp { readonly address: number; readonly mode: keyof typeof FIXTURE_MODES; readonly dimmer: number; readonly colour: number }
+interface Universe {
+  readonly wire: number;
+  readonly universe: number;
+  readonly bytes: Uint8Array;
+  readonly lamps: Lamp[];
+  readonly frame: Uint8Array<ArrayBuffer>;
+  readonly view: DataView;
+  sent: boolean;
+}
+interface Lamp {
+  readonly address: number;
+  readonly mode: keyof typeof FIXTURE_MODES;
+  readonly dimmer: number;
+  readonly colour: number;
+}
 
 /** The thread that carries values out of the browser: reads frames, makes universes and overlay numbers of them, sends what changed. */
 class Wire {
@@ -51,7 +80,18 @@ class Wire {
   #wireDoc = '';
   readonly #trips = new Float64Array(64);
   #tripCount = 0;
-  #report: WireReport = { link: 'connecting', why: null, key: null, address: null, wires: [], nodes: [], receiver: null, pages: {}, packetMs: null, osc: null };
+  #report: WireReport = {
+    link: 'connecting',
+    why: null,
+    key: null,
+    address: null,
+    wires: [],
+    nodes: [],
+    receiver: null,
+    pages: {},
+    packetMs: null,
+    osc: null,
+  };
 
   obey(message: ToWire): void {
     switch (message.type) {
@@ -66,12 +106,26 @@ class Wire {
       case 'conductor':
         message.port.onmessage = (e: MessageEvent<ToReader>) => {
           if (e.data.type === 'blocks') this.#takeBlocks(e.data.blocks);
-          else { this.#show = e.data.show; this.#replan(); this.#tellSetup(); }
+          else {
+            this.#show = e.data.show;
+            this.#replan();
+            this.#tellSetup();
+          }
         };
         return;
-      case 'arm': this.#armed = message.armed; this.#wireDoc = ''; this.#tellSetup(); return;
-      case 'take': this.#take = true; this.#hello(); return;
-      case 'uploaded': this.#overlayDoc = ''; this.#tellSetup(); return;
+      case 'arm':
+        this.#armed = message.armed;
+        this.#wireDoc = '';
+        this.#tellSetup();
+        return;
+      case 'take':
+        this.#take = true;
+        this.#hello();
+        return;
+      case 'uploaded':
+        this.#overlayDoc = '';
+        this.#tellSetup();
+        return;
     }
   }
 
@@ -90,32 +144,57 @@ class Wire {
     const { fixtures, wires, overlays } = this.#show;
     const at = (thing: string, parameter: string): number => map.parameters[`${thing}/${parameter}`] ?? -1;
     const before = new Map(this.#universes.map((u) => [`${u.wire} ${u.universe}`, u.bytes]));
-    this.#universes = wires.flatMap((_, wire) => universesOf(fixtures, this.#universes, wire).map((universe): Universe => {
-      const frame = new Uint8Array(DMX_FRAME_BYTES);
-      frame[0] = FRAME_DMX;
-      frame[1] = wire;
-      const view = new DataView(frame.buffer);
-      view.setUint16(2, universe, true);
-      const bytes = new Uint8Array(frame.buffer, DMX_HEAD, 512);
-      const old = before.get(`${wire} ${universe}`);
-      if (old) bytes.set(old);
-      const lamps = fixtures.filter((f) => f.universe === universe).map((f) => ({ address: f.address, mode: f.mode, dimmer: at(f.id, 'dimmer'), colour: at(f.id, 'colour') }));
-      return { wire, universe, bytes, lamps: lamps.filter((l) => l.dimmer >= 0), frame, view, sent: false };
-    }));
-    const numbers = overlays.flatMap((o) => overlayParameters().flatMap((p) => Array.from({ length: parameterSize(p) }, (_, i) => { const a = at(o.id, p.id); return { at: a < 0 ? -1 : a + i, takesEvents: p.kind === 'number' && p.takesEvents === true }; })));
+    this.#universes = wires.flatMap((_, wire) =>
+      universesOf(fixtures, this.#universes, wire).map((universe): Universe => {
+        const frame = new Uint8Array(DMX_FRAME_BYTES);
+        frame[0] = FRAME_DMX;
+        frame[1] = wire;
+        const view = new DataView(frame.buffer);
+        view.setUint16(2, universe, true);
+        const bytes = new Uint8Array(frame.buffer, DMX_HEAD, 512);
+        const old = before.get(`${wire} ${universe}`);
+        if (old) bytes.set(old);
+        const lamps = fixtures
+          .filter((f) => f.universe === universe)
+          .map((f) => ({
+            address: f.address,
+            mode: f.mode,
+            dimmer: at(f.id, 'dimmer'),
+            colour: at(f.id, 'colour'),
+          }));
+        return { wire, universe, bytes, lamps: lamps.filter((l) => l.dimmer >= 0), frame, view, sent: false };
+      }),
+    );
+    const numbers = overlays.flatMap((o) =>
+      overlayParameters().flatMap((p) =>
+        Array.from({ length: parameterSize(p) }, (_, i) => {
+          const a = at(o.id, p.id);
+          return { at: a < 0 ? -1 : a + i, takesEvents: p.kind === 'number' && p.takesEvents === true };
+        }),
+      ),
+    );
     this.#overlayAt = Int32Array.from(numbers, (n) => n.at);
-    this.#arrivalPlace = new Map(numbers.flatMap((n, i) => (n.takesEvents && n.at >= 0 ? [[n.at, i] as const] : [])));
+    this.#arrivalPlace = new Map(
+      numbers.flatMap((n, i) => (n.takesEvents && n.at >= 0 ? [[n.at, i] as const] : [])),
+    );
     this.#overlayFrame = new Uint8Array(OVERLAY_HEAD + 4 * this.#overlayAt.length);
     this.#overlayFrame[0] = FRAME_OVERLAY;
     new DataView(this.#overlayFrame.buffer).setUint16(2, overlays.length, true);
-    this.#overlayNumbers = new Float32Array(this.#overlayFrame.buffer, OVERLAY_HEAD, this.#overlayAt.length).fill(NaN);
+    this.#overlayNumbers = new Float32Array(
+      this.#overlayFrame.buffer,
+      OVERLAY_HEAD,
+      this.#overlayAt.length,
+    ).fill(NaN);
   }
 
   #connect(): void {
     const socket = new WebSocket(`${this.#url}?role=driver`);
     socket.binaryType = 'arraybuffer';
     this.#socket = socket;
-    socket.onopen = () => { this.#tries = 0; this.#hello(); };
+    socket.onopen = () => {
+      this.#tries = 0;
+      this.#hello();
+    };
     socket.onmessage = (e: MessageEvent<string | ArrayBuffer>) => {
       if (typeof e.data === 'string') this.#hear(JSON.parse(e.data) as ToDriver);
       else this.#hearPacket(new Uint8Array(e.data));
@@ -124,7 +203,11 @@ class Wire {
       if (socket !== this.#socket) return;
       this.#socket = null;
       if (this.#report.link === 'busy') return; // another window drives: it is asked again by and by
-      this.#say({ link: 'lost', why: 'The bridge does not answer. Lamps and overlay pages hold; it is tried again.', packetMs: null });
+      this.#say({
+        link: 'lost',
+        why: 'The bridge does not answer. Lamps and overlay pages hold; it is tried again.',
+        packetMs: null,
+      });
       setTimeout(() => this.#connect(), AGAIN_MS[Math.min(this.#tries++, AGAIN_MS.length - 1)]);
     };
   }
@@ -133,7 +216,11 @@ class Wire {
     if (this.#socket?.readyState === WebSocket.OPEN) this.#socket.send(JSON.stringify(message));
   }
   #hello(): void {
-    if (!this.#socket) { this.#report = { ...this.#report, link: 'connecting' }; this.#connect(); return; }
+    if (!this.#socket) {
+      this.#report = { ...this.#report, link: 'connecting' };
+      this.#connect();
+      return;
+    }
     this.#tell({ type: 'hello', protocol: BRIDGE_PROTOCOL, lease: this.#lease, take: this.#take });
     this.#take = false;
   }
@@ -150,13 +237,33 @@ class Wire {
         return;
       case 'busy':
         // The other window may be gone for good: its lease runs out, and this one asks again.
-        setTimeout(() => { if (this.#report.link === 'busy') this.#hello(); }, ASK_AGAIN_MS);
-        this.#say({ link: 'busy', why: 'Another window drives the lamps and overlays. Take over here, or close it there.' });
+        setTimeout(() => {
+          if (this.#report.link === 'busy') this.#hello();
+        }, ASK_AGAIN_MS);
+        this.#say({
+          link: 'busy',
+          why: 'Another window drives the lamps and overlays. Take over here, or close it there.',
+        });
         return;
-      case 'refused': this.#say({ link: this.#report.link === 'driving' ? 'driving' : 'refused', why: message.why }); return;
-      case 'need': post({ type: 'need', media: message.media }); return;
-      case 'state': this.#say({ wires: message.wires, nodes: message.nodes, receiver: message.receiver, pages: message.pages, packetMs: this.#trip(), osc: message.osc }); return;
-      case 'osc': post(message); return;
+      case 'refused':
+        this.#say({ link: this.#report.link === 'driving' ? 'driving' : 'refused', why: message.why });
+        return;
+      case 'need':
+        post({ type: 'need', media: message.media });
+        return;
+      case 'state':
+        this.#say({
+          wires: message.wires,
+          nodes: message.nodes,
+          receiver: message.receiver,
+          pages: message.pages,
+          packetMs: this.#trip(),
+          osc: message.osc,
+        });
+        return;
+      case 'osc':
+        post(message);
+        return;
     }
   }
 
@@ -168,7 +275,11 @@ class Wire {
   #hearPacket(bytes: Uint8Array): void {
     if (bytes[0] !== FRAME_RECEIVED || bytes.length !== RECEIVED_BYTES) return;
     const view = new DataView(bytes.buffer, bytes.byteOffset);
-    this.#received?.write(view.getUint16(2, true), view.getUint32(4, true) & 0x7fffffff, bytes.subarray(RECEIVED_HEAD));
+    this.#received?.write(
+      view.getUint16(2, true),
+      view.getUint32(4, true) & 0x7fffffff,
+      bytes.subarray(RECEIVED_HEAD),
+    );
     const sentAt = view.getFloat64(8, true);
     if (sentAt > 0) this.#trips[this.#tripCount++ % this.#trips.length] = performance.now() - sentAt;
   }
@@ -180,7 +291,12 @@ class Wire {
   /** Tells the bridge what to send where, when that changed. */
   #tellSetup(): void {
     if (!this.#show || this.#report.link !== 'driving') return;
-    const wires = this.#show.wires.map(({ id, target, rate, keepAlive }) => ({ id, target, rate, keepAlive }));
+    const wires = this.#show.wires.map(({ id, target, rate, keepAlive }) => ({
+      id,
+      target,
+      rate,
+      keepAlive,
+    }));
     const wireDoc = JSON.stringify([wires, this.#armed]);
     if (wireDoc !== this.#wireDoc) {
       this.#wireDoc = wireDoc;
@@ -189,11 +305,15 @@ class Wire {
       for (const u of this.#universes) u.sent = false;
     }
     const overlays: OverlayPage[] = this.#show.overlays.map((o) => ({
-      id: o.id, name: o.name, kind: o.kind, badge: o.badge,
+      id: o.id,
+      name: o.name,
+      kind: o.kind,
+      badge: o.badge,
       parameters: overlayParameters().map((p) => {
         const rest = restOf(o, p);
         const out = [0, 0, 0];
-        if (typeof rest === 'string') toLinear(rest, out); else out[0] = rest;
+        if (typeof rest === 'string') toLinear(rest, out);
+        else out[0] = rest;
         return { id: p.id, rest: out.slice(0, parameterSize(p)) };
       }),
     }));
@@ -209,7 +329,10 @@ class Wire {
 
   async #run(): Promise<void> {
     for (;;) {
-      if (!this.#control) { await new Promise((done) => setTimeout(done, 10)); continue; }
+      if (!this.#control) {
+        await new Promise((done) => setTimeout(done, 10));
+        continue;
+      }
       const seen = this.#control.get(Word.Ticks);
       this.#send();
       const wait = Atomics.waitAsync(this.#control.words, Word.Ticks, seen, 20);
@@ -218,7 +341,8 @@ class Wire {
   }
 
   #send(): void {
-    const socket = this.#socket, reader = this.#reader;
+    const socket = this.#socket,
+      reader = this.#reader;
     if (!socket || !reader || this.#report.link !== 'driving' || socket.readyState !== WebSocket.OPEN) return;
     reader.read();
     if (reader.tick < 0 || socket.bufferedAmount > BEHIND_BYTES) return;
@@ -241,7 +365,10 @@ class Wire {
     for (let i = 0; i < numbers.length; i++) {
       const at = this.#overlayAt[i]!;
       const x = Math.fround(at < 0 ? 0 : values[at]!);
-      if (numbers[i] !== x) { numbers[i] = x; moved = true; }
+      if (numbers[i] !== x) {
+        numbers[i] = x;
+        moved = true;
+      }
     }
     if (!moved) return;
     const view = new DataView(this.#overlayFrame.buffer);
@@ -273,7 +400,12 @@ class Wire {
 
 /** Universes with lamps, and those that had some: they are sent once more, dark. */
 function universesOf(fixtures: Show['fixtures'], old: readonly Universe[], wire: number): number[] {
-  return [...new Set([...fixtures.map((f) => f.universe), ...old.filter((u) => u.wire === wire).map((u) => u.universe)])];
+  return [
+    ...new Set([
+      ...fixtures.map((f) => f.universe),
+      ...old.filter((u) => u.wire === wire).map((u) => u.universe),
+    ]),
+  ];
 }
 
 const before = new Uint8Array(512);
@@ -282,7 +414,15 @@ function fillUniverse(u: Universe, values: Float32Array): boolean {
   u.bytes.fill(0);
   for (let k = 0; k < u.lamps.length; k++) {
     const lamp = u.lamps[k]!;
-    writeLamp(u.bytes, lamp.address, lamp.mode, values[lamp.dimmer]! / 100, values[lamp.colour]!, values[lamp.colour + 1]!, values[lamp.colour + 2]!);
+    writeLamp(
+      u.bytes,
+      lamp.address,
+      lamp.mode,
+      values[lamp.dimmer]! / 100,
+      values[lamp.colour]!,
+      values[lamp.colour + 1]!,
+      values[lamp.colour + 2]!,
+    );
   }
   for (let i = 0; i < 512; i++) if (before[i] !== u.bytes[i]) return true;
   return false;
@@ -291,4 +431,5 @@ function fillUniverse(u: Universe, values: Float32Array): boolean {
 const wire = new Wire();
 self.onmessage = (e: MessageEvent<ToWire>) => wire.obey(e.data);
 // The lamp's parameters are read by name above; this fails at once should the description ever lose one.
-for (const name of ['dimmer', 'colour']) if (!fixtureParameters().some((p) => p.id === name)) throw new Error(`A lamp has no ${name}.`);
+for (const name of ['dimmer', 'colour'])
+  if (!fixtureParameters().some((p) => p.id === name)) throw new Error(`A lamp has no ${name}.`);

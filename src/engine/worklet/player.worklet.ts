@@ -4,10 +4,18 @@ import type { InputsMessage, SetupMessage } from '../memory/messages';
 import { PcmRing } from '../memory/pcmRing';
 import { playedFiles, type PlayedFiles } from '../memory/playedFiles';
 
-declare abstract class AudioWorkletProcessor { readonly port: MessagePort; }
+declare abstract class AudioWorkletProcessor {
+  readonly port: MessagePort;
+}
 declare function registerProcessor(name: string, make: new () => AudioWorkletProcessor): void;
 
-interface Run { place: number; ring: PcmRing; files: PlayedFiles | null; heard: number; gain: number }
+interface Run {
+  place: number;
+  ring: PcmRing;
+  files: PlayedFiles | null;
+  heard: number;
+  gain: number;
+}
 
 /** Monitor levels glide over this many frames, so that a change does not click. */
 const GLIDE = 1 / 480;
@@ -32,14 +40,21 @@ class Player extends AudioWorkletProcessor {
 
   #take({ inputs }: InputsMessage): void {
     this.#runs = inputs.map(({ place, ring, files, heard }) => {
-      return { place, ring: new PcmRing(ring), files: playedFiles(files), heard, gain: this.#runs.find((r) => r.place === place)?.gain ?? 0 };
+      return {
+        place,
+        ring: new PcmRing(ring),
+        files: playedFiles(files),
+        heard,
+        gain: this.#runs.find((r) => r.place === place)?.gain ?? 0,
+      };
     });
   }
 
   process(inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
     const control = this.#control;
     const out = outputs[0]!;
-    const outLeft = out[0]!, outRight = out[1] ?? out[0]!;
+    const outLeft = out[0]!,
+      outRight = out[1] ?? out[0]!;
     if (!control) return true;
     control.add(Word.AudioBlocks);
     if (control.get(Word.Driver) !== 1) {
@@ -54,11 +69,22 @@ class Player extends AudioWorkletProcessor {
     let stereo = control.get(Word.Stereo);
     for (let i = 0; i < this.#runs.length; i++) {
       const run = this.#runs[i]!;
-      let left: Float32Array = this.#left, right: Float32Array = this.#right;
+      let left: Float32Array = this.#left,
+        right: Float32Array = this.#right;
       let silent = false;
       const { files } = run;
       if (files) {
-        if (playing || files.always) mixStems(files.stems, files.lap, files.loop, files.always ? frame : position, left, right, 0, BLOCK_FRAMES);
+        if (playing || files.always)
+          mixStems(
+            files.stems,
+            files.lap,
+            files.loop,
+            files.always ? frame : position,
+            left,
+            right,
+            0,
+            BLOCK_FRAMES,
+          );
         else silent = true;
       } else {
         const channels = inputs[run.place];
@@ -68,9 +94,18 @@ class Player extends AudioWorkletProcessor {
         } else silent = true;
       }
       const bit = 1 << run.place;
-      if (silent) { run.ring.silence(frame, BLOCK_FRAMES); continue; }
+      if (silent) {
+        run.ring.silence(frame, BLOCK_FRAMES);
+        continue;
+      }
       run.ring.write(frame, left, right, BLOCK_FRAMES);
-      stereo = files ? (files.stereo ? stereo | bit : stereo & ~bit) : right !== left ? stereo | bit : stereo & ~bit;
+      stereo = files
+        ? files.stereo
+          ? stereo | bit
+          : stereo & ~bit
+        : right !== left
+          ? stereo | bit
+          : stereo & ~bit;
       let gain = run.gain;
       const goal = run.heard;
       if (gain !== 0 || goal !== 0) {

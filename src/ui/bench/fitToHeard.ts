@@ -19,6 +19,9 @@ export function fitToHeard(route: string): void {
   const r = currentShow().routes.find((x) => x.id === route);
   if (!r) return;
   const heard = heardOf(r.signal);
-  if (!heard) { say('done', 'Nothing heard yet: waiting for sound to fit to.'); return; }
+  if (!heard) {
+    say('done', 'Nothing heard yet: waiting for sound to fit to.');
+    return;
+  }
   edit('fit to what was heard', changeShaping(route, { fit: { mode: 'heard', ...heard } }));
 }

@@ -10,10 +10,19 @@ export class Replay {
   readonly #bank = new RouteBank(1);
   readonly #steps = TAPS.map(() => new Float32Array(TRACE_COLUMNS).fill(NaN));
 
-  constructor() { this.#bank.tapped = 0; }
+  constructor() {
+    this.#bank.tapped = 0;
+  }
 
   /** @param trace - oldest first, NaN where nothing is known @param usual - what the signal usually reads when loud */
-  run(trace: Float32Array, shaping: Shaping, event: boolean, usual: number, rest: number, reach: number): void {
+  run(
+    trace: Float32Array,
+    shaping: Shaping,
+    event: boolean,
+    usual: number,
+    rest: number,
+    reach: number,
+  ): void {
     const bank = this.#bank;
     bank.reset(0);
     bank.set(0, shaping, usual);
@@ -25,5 +34,7 @@ export class Replay {
       this.#steps[TAP_INDEX.reach]![i] = this.#steps[TAP_INDEX.together]![i] = rest + y * (reach - rest);
     }
   }
-  of(tap: Tap): Float32Array { return this.#steps[TAP_INDEX[tap]]!; }
+  of(tap: Tap): Float32Array {
+    return this.#steps[TAP_INDEX[tap]]!;
+  }
 }

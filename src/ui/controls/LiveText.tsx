@@ -5,14 +5,36 @@ import { FONT } from '../theme/tokens';
 import { useFrame } from '../live/live';
 
 /** A number that changes as fast as the sound, written straight into the page a dozen times a second: more cannot be read. */
-export function LiveText({ read, sx, label }: { readonly read: (now: number) => string; readonly sx?: SxProps<Theme>; readonly label?: string }) {
+export function LiveText({
+  read,
+  sx,
+  label,
+}: {
+  readonly read: (now: number) => string;
+  readonly sx?: SxProps<Theme>;
+  readonly label?: string;
+}) {
   const ref = useRef<HTMLSpanElement>(null);
   const last = useRef({ at: 0, text: '' });
   useFrame((now) => {
     if (now - last.current.at < 80 || !ref.current) return;
     const text = read(now);
     last.current.at = now;
-    if (text !== last.current.text) { last.current.text = text; ref.current.textContent = text; }
+    if (text !== last.current.text) {
+      last.current.text = text;
+      ref.current.textContent = text;
+    }
   });
-  return <Box component="span" ref={ref} aria-label={label} role={label ? 'img' : undefined} sx={[{ fontFamily: FONT.number, whiteSpace: 'nowrap', fontVariantNumeric: 'tabular-nums' }, ...(Array.isArray(sx) ? sx : [sx])]} />;
+  return (
+    <Box
+      component="span"
+      ref={ref}
+      aria-label={label}
+      role={label ? 'img' : undefined}
+      sx={[
+        { fontFamily: FONT.number, whiteSpace: 'nowrap', fontVariantNumeric: 'tabular-nums' },
+        ...(Array.isArray(sx) ? sx : [sx]),
+      ]}
+    />
+  );
 }

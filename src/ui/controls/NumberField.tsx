@@ -24,12 +24,30 @@ export interface NumberFieldProps {
  * A number that can be dragged sideways, typed (click or Enter), stepped with the arrow keys (Shift: ten steps, Alt: a tenth),
  * and put back (double click or Backspace).
  */
-export function NumberField({ label, value, unit, min, max, step, usual, onChange, onEnd, sx, disabled = false }: NumberFieldProps) {
+export function NumberField({
+  label,
+  value,
+  unit,
+  min,
+  max,
+  step,
+  usual,
+  onChange,
+  onEnd,
+  sx,
+  disabled = false,
+}: NumberFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null);
-  const resting = useRef<HTMLElement>(null), back = useRef(false);
+  const resting = useRef<HTMLElement>(null),
+    back = useRef(false);
   // Whoever typed it goes on from it by keyboard.
-  useEffect(() => { if (typed === null && back.current) { back.current = false; resting.current?.focus(); } }, [typed]);
+  useEffect(() => {
+    if (typed === null && back.current) {
+      back.current = false;
+      resting.current?.focus();
+    }
+  }, [typed]);
   const digits = Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)));
   const tidy = (x: number): number => Number(clamp(x, min, max).toFixed(digits + 1));
   const wrong = typed !== null && !accepts(typed, min, max);
@@ -55,38 +73,145 @@ export function NumberField({ label, value, unit, min, max, step, usual, onChang
   };
   const keys = (e: KeyboardEvent): void => {
     if (disabled) return;
-    const by = (e.key === 'ArrowUp' || e.key === 'ArrowRight' ? 1 : e.key === 'ArrowDown' || e.key === 'ArrowLeft' ? -1 : 0) * step * (e.shiftKey ? 10 : 1) * (e.altKey ? 0.1 : 1);
-    if (by) { e.preventDefault(); onChange(tidy(value + by), false); }
-    else if (e.key === 'Enter') { e.preventDefault(); setTyped(value.toFixed(digits)); }
-    else if ((e.key === 'Backspace' || e.key === 'Delete') && usual !== undefined) { e.preventDefault(); e.stopPropagation(); onChange(usual, false); }
-    else if (e.key === 'Home') { e.preventDefault(); onChange(min, false); }
-    else if (e.key === 'End') { e.preventDefault(); onChange(max, false); }
+    const by =
+      (e.key === 'ArrowUp' || e.key === 'ArrowRight'
+        ? 1
+        : e.key === 'ArrowDown' || e.key === 'ArrowLeft'
+          ? -1
+          : 0) *
+      step *
+      (e.shiftKey ? 10 : 1) *
+      (e.altKey ? 0.1 : 1);
+    if (by) {
+      e.preventDefault();
+      onChange(tidy(value + by), false);
+    } else if (e.key === 'Enter') {
+      e.preventDefault();
+      setTyped(value.toFixed(digits));
+    } else if ((e.key === 'Backspace' || e.key === 'Delete') && usual !== undefined) {
+      e.preventDefault();
+      e.stopPropagation();
+      onChange(usual, false);
+    } else if (e.key === 'Home') {
+      e.preventDefault();
+      onChange(min, false);
+    } else if (e.key === 'End') {
+      e.preventDefault();
+      onChange(max, false);
+    }
   };
   const finish = (keep: boolean): void => {
     if (keep && typed !== null && accepts(typed, min, max)) onChange(tidy(parse(typed)), false);
     setTyped(null);
   };
-  const base: SxProps<Theme> = { fontFamily: FONT.number, fontSize: '0.9rem', minHeight: 32, minWidth: 32, boxSizing: 'border-box', display: 'inline-flex', alignItems: 'center', px: 0.75, whiteSpace: 'nowrap' };
+  const base: SxProps<Theme> = {
+    fontFamily: FONT.number,
+    fontSize: '0.9rem',
+    minHeight: 32,
+    minWidth: 32,
+    boxSizing: 'border-box',
+    display: 'inline-flex',
+    alignItems: 'center',
+    px: 0.75,
+    whiteSpace: 'nowrap',
+  };
   if (typed !== null) {
     return (
       <Box sx={[{ position: 'relative', display: 'inline-block' }, ...(Array.isArray(sx) ? sx : [sx])]}>
         <Box
-          component="input" autoFocus aria-label={label} aria-invalid={wrong} value={typed} inputMode="decimal"
-          onFocus={(e) => e.currentTarget.select()} onChange={(e) => setTyped(e.currentTarget.value)} onBlur={() => finish(true)} onDoubleClick={() => { if (usual !== undefined) { setTyped(null); onChange(usual, false); } }}
-          onKeyDown={(e) => { e.stopPropagation(); if (e.key !== 'Enter' && e.key !== 'Escape') return; back.current = true; finish(e.key === 'Enter'); }}
-          sx={[base, (t) => ({ width: 110, border: `2px solid ${wrong ? t.ink.selected : t.ink.now}`, background: t.ink.paper, color: t.ink.paperText, boxSizing: 'border-box' })]}
+          component="input"
+          autoFocus
+          aria-label={label}
+          aria-invalid={wrong}
+          value={typed}
+          inputMode="decimal"
+          onFocus={(e) => e.currentTarget.select()}
+          onChange={(e) => setTyped(e.currentTarget.value)}
+          onBlur={() => finish(true)}
+          onDoubleClick={() => {
+            if (usual !== undefined) {
+              setTyped(null);
+              onChange(usual, false);
+            }
+          }}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key !== 'Enter' && e.key !== 'Escape') return;
+            back.current = true;
+            finish(e.key === 'Enter');
+          }}
+          sx={[
+            base,
+            (t) => ({
+              width: 110,
+              border: `2px solid ${wrong ? t.ink.selected : t.ink.now}`,
+              background: t.ink.paper,
+              color: t.ink.paperText,
+              boxSizing: 'border-box',
+            }),
+          ]}
         />
-        {wrong && <Box role="alert" sx={(t) => ({ position: 'absolute', right: 0, top: '100%', zIndex: 30, background: t.ink.paper, color: t.ink.paperText, p: 0.75, fontSize: '0.84rem', whiteSpace: 'nowrap' })}>A number from {formatNumber(min, { step, unit })} to {formatNumber(max, { step, unit })}.</Box>}
+        {wrong && (
+          <Box
+            role="alert"
+            sx={(t) => ({
+              position: 'absolute',
+              right: 0,
+              top: '100%',
+              zIndex: 30,
+              background: t.ink.paper,
+              color: t.ink.paperText,
+              p: 0.75,
+              fontSize: '0.84rem',
+              whiteSpace: 'nowrap',
+            })}
+          >
+            A number from {formatNumber(min, { step, unit })} to {formatNumber(max, { step, unit })}.
+          </Box>
+        )}
       </Box>
     );
   }
   return (
     <Box
-      ref={resting} role="slider" tabIndex={disabled ? -1 : 0} aria-label={label} aria-valuenow={value} aria-valuemin={min} aria-valuemax={max} aria-valuetext={formatNumber(value, { step, unit })} aria-disabled={disabled}
-      title={disabled ? undefined : `${label}: drag, click to type, arrow keys; ${formatNumber(min, { step, unit })} to ${formatNumber(max, { step, unit })}`}
-      onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={() => { drag.current = null; onEnd?.(); }} onKeyDown={keys}
-      onDoubleClick={() => { if (usual !== undefined && !disabled) { setTyped(null); onChange(usual, false); } }}
-      sx={[base, { cursor: disabled ? 'default' : 'ew-resize', touchAction: 'none', userSelect: 'none', borderBottom: '2px dotted var(--bed, currentColor)' }, ...(Array.isArray(sx) ? sx : [sx])]}
+      ref={resting}
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={label}
+      aria-valuenow={value}
+      aria-valuemin={min}
+      aria-valuemax={max}
+      aria-valuetext={formatNumber(value, { step, unit })}
+      aria-disabled={disabled}
+      title={
+        disabled
+          ? undefined
+          : `${label}: drag, click to type, arrow keys; ${formatNumber(min, { step, unit })} to ${formatNumber(max, { step, unit })}`
+      }
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={() => {
+        drag.current = null;
+        onEnd?.();
+      }}
+      onKeyDown={keys}
+      onDoubleClick={() => {
+        if (usual !== undefined && !disabled) {
+          setTyped(null);
+          onChange(usual, false);
+        }
+      }}
+      sx={[
+        base,
+        {
+          cursor: disabled ? 'default' : 'ew-resize',
+          touchAction: 'none',
+          userSelect: 'none',
+          borderBottom: '2px dotted var(--bed, currentColor)',
+        },
+        ...(Array.isArray(sx) ? sx : [sx]),
+      ]}
     >
       {formatNumber(value, { step, unit })}
     </Box>

@@ -14,16 +14,25 @@ type SheetProps = ComponentPropsWithoutRef<'div'> & {
 };
 
 /** A sheet of paper with a hand-cut edge. */
-export const Sheet = forwardRef<HTMLDivElement, SheetProps>(function Sheet({ name, picked = false, warned = false, sx, ...rest }, ref) {
+export const Sheet = forwardRef<HTMLDivElement, SheetProps>(function Sheet(
+  { name, picked = false, warned = false, sx, ...rest },
+  ref,
+) {
   return (
     <Box
       ref={ref}
       {...rest}
       sx={[
         (t) => ({
-          backgroundColor: picked ? t.ink.paper : t.ink.sheet, color: picked ? t.ink.paperText : t.ink.sheetText, position: 'relative',
-          clipPath: warned ? 'polygon(0 1px, calc(100% - 26px) 0, 100% 26px, calc(100% - 1px) 100%, 30% calc(100% - 1px), 0 100%)' : edgeOf(name),
-          '--faint': picked ? t.ink.paperFaint : t.ink.sheetFaint, '--mark': picked ? t.ink.paperText : t.ink.sheetText, '--bed': picked ? t.ink.paperDeep : t.ink.track,
+          backgroundColor: picked ? t.ink.paper : t.ink.sheet,
+          color: picked ? t.ink.paperText : t.ink.sheetText,
+          position: 'relative',
+          clipPath: warned
+            ? 'polygon(0 1px, calc(100% - 26px) 0, 100% 26px, calc(100% - 1px) 100%, 30% calc(100% - 1px), 0 100%)'
+            : edgeOf(name),
+          '--faint': picked ? t.ink.paperFaint : t.ink.sheetFaint,
+          '--mark': picked ? t.ink.paperText : t.ink.sheetText,
+          '--bed': picked ? t.ink.paperDeep : t.ink.track,
         }),
         ...(Array.isArray(sx) ? sx : [sx]),
       ]}

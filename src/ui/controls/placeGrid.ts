@@ -5,8 +5,11 @@
  */
 export function placeGrid(columns: string): object {
   return {
-    height: '100%', display: 'grid', gridTemplateColumns: { xs: 'minmax(0,1fr)', md: columns },
-    gridAutoRows: { xs: 'max-content', md: 'minmax(0, 1fr)' }, overflow: { xs: 'auto', md: 'hidden' },
+    height: '100%',
+    display: 'grid',
+    gridTemplateColumns: { xs: 'minmax(0,1fr)', md: columns },
+    gridAutoRows: { xs: 'max-content', md: 'minmax(0, 1fr)' },
+    overflow: { xs: 'auto', md: 'hidden' },
   };
 }
 /** What is seen, and the panel of what is selected. */

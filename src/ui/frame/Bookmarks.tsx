@@ -12,14 +12,46 @@ export function Bookmarks() {
         const here = name === place;
         return (
           <ButtonBase
-            key={name} aria-current={here ? 'page' : undefined} onClick={() => goTo(name)}
+            key={name}
+            aria-current={here ? 'page' : undefined}
+            onClick={() => goTo(name)}
             sx={(t) => ({
-              flex: '1 1 0', maxHeight: 104, minHeight: 56, width: here ? 60 : 48, background: here ? t.ink.paper : t.ink.sheet, color: here ? t.ink.paperText : t.ink.sheetText,
-              clipPath: 'polygon(0 0, calc(100% - 3px) 2px, 100% 40%, calc(100% - 2px) calc(100% - 2px), 0 100%)', position: 'relative', '&:hover': { background: here ? t.ink.paper : t.ink.sheetQuiet },
+              flex: '1 1 0',
+              maxHeight: 104,
+              minHeight: 56,
+              width: here ? 60 : 48,
+              background: here ? t.ink.paper : t.ink.sheet,
+              color: here ? t.ink.paperText : t.ink.sheetText,
+              clipPath:
+                'polygon(0 0, calc(100% - 3px) 2px, 100% 40%, calc(100% - 2px) calc(100% - 2px), 0 100%)',
+              position: 'relative',
+              '&:hover': { background: here ? t.ink.paper : t.ink.sheetQuiet },
             })}
           >
-            <Box component="span" sx={{ position: 'absolute', top: 4, left: 7, fontFamily: FONT.number, fontSize: '0.84rem', opacity: 0.85 }}>{i + 1}</Box>{' '}
-            <Box component="span" sx={{ writingMode: 'vertical-rl', transform: 'rotate(180deg)', fontWeight: 700, fontSize: '1.02rem' }}>{label}</Box>
+            <Box
+              component="span"
+              sx={{
+                position: 'absolute',
+                top: 4,
+                left: 7,
+                fontFamily: FONT.number,
+                fontSize: '0.84rem',
+                opacity: 0.85,
+              }}
+            >
+              {i + 1}
+            </Box>{' '}
+            <Box
+              component="span"
+              sx={{
+                writingMode: 'vertical-rl',
+                transform: 'rotate(180deg)',
+                fontWeight: 700,
+                fontSize: '1.02rem',
+              }}
+            >
+              {label}
+            </Box>
           </ButtonBase>
         );
       })}

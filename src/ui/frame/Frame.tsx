@@ -20,7 +20,13 @@ import { ShowMenu } from './ShowMenu';
 import { Signs } from './Signs';
 import { Tape } from './Tape';
 
-const PLACE = { listen: ListenPlace, route: RoutePlace, picture: PicturePlace, rig: RigPlace, overlays: OverlaysPlace } as const;
+const PLACE = {
+  listen: ListenPlace,
+  route: RoutePlace,
+  picture: PicturePlace,
+  rig: RigPlace,
+  overlays: OverlaysPlace,
+} as const;
 
 /** What stands around every place: the strip of time and state above, the bookmarks at the left, the bench below. */
 export function Frame() {
@@ -30,20 +36,54 @@ export function Frame() {
   const Place = PLACE[place];
   const bench = exists && (place === 'route' || place === 'picture');
   useEffect(knowScreens, []);
-  useEffect(() => { theEngine()?.tap(bench ? route : null); }, [bench, route]);
+  useEffect(() => {
+    theEngine()?.tap(bench ? route : null);
+  }, [bench, route]);
   return (
-    <Box sx={(t) => ({ height: '100vh', display: 'grid', gridTemplateColumns: '62px minmax(0, 1fr)', gridTemplateRows: '96px minmax(0, 1fr) auto', background: `repeating-linear-gradient(178.6deg, ${t.ink.ground} 0 13px, ${t.ink.groundLine} 13px 14px)` })}>
-      <Box component="header" sx={(t) => ({ gridColumn: '1 / -1', display: 'flex', alignItems: 'stretch', gap: 1.25, px: 1, py: 0.75, background: t.ink.groundLine, minWidth: 0 })}>
+    <Box
+      sx={(t) => ({
+        height: '100vh',
+        display: 'grid',
+        gridTemplateColumns: '62px minmax(0, 1fr)',
+        gridTemplateRows: '96px minmax(0, 1fr) auto',
+        background: `repeating-linear-gradient(178.6deg, ${t.ink.ground} 0 13px, ${t.ink.groundLine} 13px 14px)`,
+      })}
+    >
+      <Box
+        component="header"
+        sx={(t) => ({
+          gridColumn: '1 / -1',
+          display: 'flex',
+          alignItems: 'stretch',
+          gap: 1.25,
+          px: 1,
+          py: 0.75,
+          background: t.ink.groundLine,
+          minWidth: 0,
+        })}
+      >
         <Roda />
         <Tape />
         <Signs />
         <DarkFreeze />
       </Box>
-      <Box component="nav" aria-label="Places" sx={{ gridRow: '2 / 4', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+      <Box
+        component="nav"
+        aria-label="Places"
+        sx={{ gridRow: '2 / 4', display: 'flex', flexDirection: 'column', minHeight: 0 }}
+      >
         <Bookmarks />
         <ShowMenu />
       </Box>
-      <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: 'hidden', position: 'relative' }}><Typography component="h1" sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}>{PLACES.find((p) => p.name === place)?.label}</Typography><Place /></Box>
+      <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: 'hidden', position: 'relative' }}>
+        <Typography
+          component="h1"
+          sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
+        >
+          {PLACES.find((p) => p.name === place)?.label}
+        </Typography>
+        <Place />
+      </Box>
       {bench && <Bench key={route} />}
       <FanOut />
       <Keys />

@@ -7,19 +7,35 @@ import { isTyped } from './typing';
 export function HandKeys() {
   useEffect(() => {
     const held = new Set<string>();
-    const of = (key: string): readonly string[] => currentShow().makers.filter((m) => m.making.kind === 'button' && m.making.key === key).map((m) => m.id);
+    const of = (key: string): readonly string[] =>
+      currentShow()
+        .makers.filter((m) => m.making.kind === 'button' && m.making.key === key)
+        .map((m) => m.id);
     const down = (e: KeyboardEvent): void => {
       if (e.repeat || e.ctrlKey || e.metaKey || e.altKey || isTyped(e)) return;
       const key = e.key.toLowerCase();
-      for (const id of of(key)) { held.add(key); touchMaker(id, 1); }
+      for (const id of of(key)) {
+        held.add(key);
+        touchMaker(id, 1);
+      }
     };
-    const up = (e: KeyboardEvent): void => { const key = e.key.toLowerCase(); if (held.delete(key)) for (const id of of(key)) touchMaker(id, 0); };
+    const up = (e: KeyboardEvent): void => {
+      const key = e.key.toLowerCase();
+      if (held.delete(key)) for (const id of of(key)) touchMaker(id, 0);
+    };
     // A key that goes up in another window is never heard of.
-    const leave = (): void => { for (const key of held) for (const id of of(key)) touchMaker(id, 0); held.clear(); };
+    const leave = (): void => {
+      for (const key of held) for (const id of of(key)) touchMaker(id, 0);
+      held.clear();
+    };
     window.addEventListener('keydown', down);
     window.addEventListener('keyup', up);
     window.addEventListener('blur', leave);
-    return () => { window.removeEventListener('keydown', down); window.removeEventListener('keyup', up); window.removeEventListener('blur', leave); };
+    return () => {
+      window.removeEventListener('keydown', down);
+      window.removeEventListener('keyup', up);
+      window.removeEventListener('blur', leave);
+    };
   }, []);
   return null;
 }

@@ -21,12 +21,20 @@ export function Roda() {
   const ears = useSession((s) => s.history.show.ears);
   const hits = useMemo(() => ears.filter((e) => e.listening.kind === 'hit').map((e) => e.id), [ears]);
   const taps = useMemo(() => new Taps(), []);
-  const marks = useMemo(() => ({ seen: new Map<string, number>(), list: [] as { turn: number; strength: number; at: number }[] }), []);
+  const marks = useMemo(
+    () => ({ seen: new Map<string, number>(), list: [] as { turn: number; strength: number; at: number }[] }),
+    [],
+  );
   const ref = useCanvas(({ g, width, height, styles }, now) => {
-    const paper = styles.getPropertyValue('--paper'), nowInk = styles.getPropertyValue('--now'), ground = styles.getPropertyValue('--ground');
-    const cx = width / 2, cy = height / 2, r = Math.min(cx, cy) - 1;
+    const paper = styles.getPropertyValue('--paper'),
+      nowInk = styles.getPropertyValue('--now'),
+      ground = styles.getPropertyValue('--ground');
+    const cx = width / 2,
+      cy = height / 2,
+      r = Math.min(cx, cy) - 1;
     const turn = live.signal(tempoSignal('bar')) || 0;
-    const perBar = Math.max(1, Math.round(live.signal(tempoSignal('perBar')) || 4)), bpm = live.signal(tempoSignal('bpm')) || 0;
+    const perBar = Math.max(1, Math.round(live.signal(tempoSignal('perBar')) || 4)),
+      bpm = live.signal(tempoSignal('bpm')) || 0;
     const sure = Math.max(0, Math.min(1, live.signal(tempoSignal('confidence')) || 0));
     g.fillStyle = paper;
     g.beginPath();
@@ -38,10 +46,23 @@ export function Roda() {
     g.beginPath();
     g.arc(cx, cy, r - 4, 0, 7);
     g.fill();
-    for (let b = 0; b < perBar; b++) wedge(g, cx, cy, r - 4, r - (b === 0 ? 15 : 10), (b / perBar) * 2 * Math.PI, b === 0 ? 0.1 : 0.06, paper);
+    for (let b = 0; b < perBar; b++)
+      wedge(
+        g,
+        cx,
+        cy,
+        r - 4,
+        r - (b === 0 ? 15 : 10),
+        (b / perBar) * 2 * Math.PI,
+        b === 0 ? 0.1 : 0.06,
+        paper,
+      );
     for (const id of hits) {
       const last = live.lastEvent.get(live.slot(id));
-      if (last && marks.seen.get(id) !== last.at) { marks.seen.set(id, last.at); marks.list.push({ turn, strength: last.strength, at: now }); }
+      if (last && marks.seen.get(id) !== last.at) {
+        marks.seen.set(id, last.at);
+        marks.list.push({ turn, strength: last.strength, at: now });
+      }
     }
     const bar = (60000 / Math.max(30, bpm)) * perBar;
     while (marks.list.length && now - marks.list[0]!.at > bar) marks.list.shift();
@@ -67,22 +88,85 @@ export function Roda() {
   };
   return (
     <Box sx={{ position: 'relative', flex: 'none', display: 'flex', alignItems: 'end' }}>
-    <Box
-      component="button" onPointerDown={tap} onKeyDown={(e) => { if (e.key === 'Enter') tap(); }} title="Press in time with the music to tap the tempo"
-      sx={(t) => ({ all: 'unset', cursor: 'pointer', position: 'relative', width: 86, height: 84, flex: 'none', '--paper': t.palette.mode === 'dark' ? t.ink.paper : t.ink.sheetText, '--now': t.ink.now, '--ground': t.ink.sheet, color: t.ink.sheetText, '&:focus-visible': { outline: `3px solid ${t.ink.now}`, borderRadius: '50%' } })}
-    >
-      <Box component="canvas" ref={ref} aria-hidden sx={{ width: '100%', height: '100%', display: 'block', '--paper': 'inherit' }} />
-      <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeContent: 'center', textAlign: 'center', pointerEvents: 'none' }}>
-        <Box sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.15rem', lineHeight: 1 }}><LiveText read={() => { const b = live.signal(tempoSignal('bpm')); return b > 0 ? (Number.isInteger(Math.round(b * 10) / 10) ? String(Math.round(b)) : b.toFixed(1)) : '–'; }} sx={{ fontFamily: FONT.head }} /></Box>{' '}
-        <Box sx={{ fontSize: '0.8125rem', lineHeight: 1.1 }}>{tempo.source === 'found' ? <LiveText read={() => ((live.signal(tempoSignal('confidence')) || 0) > SURE ? 'found' : 'unsure')} sx={{ fontFamily: 'inherit' }} /> : SOURCE[tempo.source]}</Box>
+      <Box
+        component="button"
+        onPointerDown={tap}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') tap();
+        }}
+        title="Press in time with the music to tap the tempo"
+        sx={(t) => ({
+          all: 'unset',
+          cursor: 'pointer',
+          position: 'relative',
+          width: 86,
+          height: 84,
+          flex: 'none',
+          '--paper': t.palette.mode === 'dark' ? t.ink.paper : t.ink.sheetText,
+          '--now': t.ink.now,
+          '--ground': t.ink.sheet,
+          color: t.ink.sheetText,
+          '&:focus-visible': { outline: `3px solid ${t.ink.now}`, borderRadius: '50%' },
+        })}
+      >
+        <Box
+          component="canvas"
+          ref={ref}
+          aria-hidden
+          sx={{ width: '100%', height: '100%', display: 'block', '--paper': 'inherit' }}
+        />
+        <Box
+          sx={{
+            position: 'absolute',
+            inset: 0,
+            display: 'grid',
+            placeContent: 'center',
+            textAlign: 'center',
+            pointerEvents: 'none',
+          }}
+        >
+          <Box sx={{ fontFamily: FONT.head, fontWeight: 800, fontSize: '1.15rem', lineHeight: 1 }}>
+            <LiveText
+              read={() => {
+                const b = live.signal(tempoSignal('bpm'));
+                return b > 0
+                  ? Number.isInteger(Math.round(b * 10) / 10)
+                    ? String(Math.round(b))
+                    : b.toFixed(1)
+                  : '–';
+              }}
+              sx={{ fontFamily: FONT.head }}
+            />
+          </Box>{' '}
+          <Box sx={{ fontSize: '0.8125rem', lineHeight: 1.1 }}>
+            {tempo.source === 'found' ? (
+              <LiveText
+                read={() => ((live.signal(tempoSignal('confidence')) || 0) > SURE ? 'found' : 'unsure')}
+                sx={{ fontFamily: 'inherit' }}
+              />
+            ) : (
+              SOURCE[tempo.source]
+            )}
+          </Box>
+        </Box>
       </Box>
-    </Box>
-    <Box sx={{ position: 'absolute', right: -14, bottom: -6 }}><TempoMenu /></Box>
+      <Box sx={{ position: 'absolute', right: -14, bottom: -6 }}>
+        <TempoMenu />
+      </Box>
     </Box>
   );
 }
 
-function wedge(g: CanvasRenderingContext2D, cx: number, cy: number, outer: number, inner: number, turn: number, half: number, ink: string): void {
+function wedge(
+  g: CanvasRenderingContext2D,
+  cx: number,
+  cy: number,
+  outer: number,
+  inner: number,
+  turn: number,
+  half: number,
+  ink: string,
+): void {
   const a = turn - Math.PI / 2;
   g.fillStyle = ink;
   g.beginPath();

@@ -5,7 +5,13 @@ import { theEngine, useSession, type Session } from '../state/session';
 import { Word } from '../../engine/memory/control';
 import { goTo, type PlaceName } from '../state/view';
 
-interface Sign { readonly shape: 'disc' | 'square' | 'diamond' | 'peak'; readonly name: string; readonly state: string; readonly fault: string | null; readonly place: PlaceName }
+interface Sign {
+  readonly shape: 'disc' | 'square' | 'diamond' | 'peak';
+  readonly name: string;
+  readonly state: string;
+  readonly fault: string | null;
+  readonly place: PlaceName;
+}
 
 const SHAPES: Record<Sign['shape'], ReactNode> = {
   disc: <circle cx="9" cy="9" r="7.6" />,
@@ -18,21 +24,72 @@ function signsOf(s: Session): Sign[] {
   const pages = Object.values(s.wire?.pages ?? {}).reduce((n, x) => n + x, 0);
   const faulty = Object.values(s.inputs).find((i) => i.kind === 'trouble');
   const link = s.wire?.link;
-  const linkFault = link === 'lost' || link === 'busy' || link === 'refused' ? s.wire?.why ?? null : null;
+  const linkFault = link === 'lost' || link === 'busy' || link === 'refused' ? (s.wire?.why ?? null) : null;
   const wireFault = s.wire?.wires.find((w) => w.trouble)?.trouble ?? null;
   const pulled = s.wire?.receiver?.pulled ? 'The lamp cable is out.' : null;
   const lost = theEngine()?.control.get(Word.Lost) ?? 0;
   return [
-    { shape: 'disc', name: 'Sound', place: 'listen', state: faulty ? 'trouble' : s.audio === 'running' ? (lost ? `${lost} lost` : 'good') : s.history.show.inputs.length ? 'press' : 'none', fault: faulty?.kind === 'trouble' ? faulty.why : null },
-    { shape: 'square', name: 'Picture', place: 'picture', state: s.dark ? 'dark' : s.picture.trouble ? 'trouble' : s.freeze ? 'held' : s.previewing ? `${Math.round(s.picture.rate)}/s` : 'good', fault: s.picture.trouble },
-    { shape: 'diamond', name: 'Lamps', place: 'rig', state: s.dark ? 'dark' : linkFault || wireFault || pulled ? 'trouble' : s.freeze ? 'held' : link === 'driving' ? 'good' : 'wait', fault: linkFault ?? wireFault ?? pulled },
-    { shape: 'peak', name: 'Pages', place: 'overlays', state: s.dark ? 'plain' : linkFault ? 'trouble' : String(pages), fault: linkFault },
+    {
+      shape: 'disc',
+      name: 'Sound',
+      place: 'listen',
+      state: faulty
+        ? 'trouble'
+        : s.audio === 'running'
+          ? lost
+            ? `${lost} lost`
+            : 'good'
+          : s.history.show.inputs.length
+            ? 'press'
+            : 'none',
+      fault: faulty?.kind === 'trouble' ? faulty.why : null,
+    },
+    {
+      shape: 'square',
+      name: 'Picture',
+      place: 'picture',
+      state: s.dark
+        ? 'dark'
+        : s.picture.trouble
+          ? 'trouble'
+          : s.freeze
+            ? 'held'
+            : s.previewing
+              ? `${Math.round(s.picture.rate)}/s`
+              : 'good',
+      fault: s.picture.trouble,
+    },
+    {
+      shape: 'diamond',
+      name: 'Lamps',
+      place: 'rig',
+      state: s.dark
+        ? 'dark'
+        : linkFault || wireFault || pulled
+          ? 'trouble'
+          : s.freeze
+            ? 'held'
+            : link === 'driving'
+              ? 'good'
+              : 'wait',
+      fault: linkFault ?? wireFault ?? pulled,
+    },
+    {
+      shape: 'peak',
+      name: 'Pages',
+      place: 'overlays',
+      state: s.dark ? 'plain' : linkFault ? 'trouble' : String(pages),
+      fault: linkFault,
+    },
   ];
 }
 
 const MEANING: Record<string, string> = {
-  Sound: 'How the sound is. “press” means that the browser waits for a press anywhere before it lets sound out.',
-  Picture: 'Pictures drawn a second in this window’s preview.', Lamps: 'Whether the lamps get their packets.', Pages: 'Overlay pages that are connected now.',
+  Sound:
+    'How the sound is. “press” means that the browser waits for a press anywhere before it lets sound out.',
+  Picture: 'Pictures drawn a second in this window’s preview.',
+  Lamps: 'Whether the lamps get their packets.',
+  Pages: 'Overlay pages that are connected now.',
 };
 
 /** State of sound and of each output, readable from afar; a fault fills its sign and says what to do. */
@@ -41,22 +98,87 @@ export function Signs() {
   const signs = useMemo(() => signsOf(session), [session]);
   const faults = [...new Set(signs.flatMap((s) => s.fault ?? []))];
   return (
-    <Box role="group" aria-label="Signs" sx={{ position: 'relative', display: 'grid', gridTemplateColumns: 'repeat(2, minmax(150px, 1fr))', gap: 0.75, flex: '0 3 328px', minWidth: 306 }}>
+    <Box
+      role="group"
+      aria-label="Signs"
+      sx={{
+        position: 'relative',
+        display: 'grid',
+        gridTemplateColumns: 'repeat(2, minmax(150px, 1fr))',
+        gap: 0.75,
+        flex: '0 3 328px',
+        minWidth: 306,
+      }}
+    >
       {signs.map(({ shape, name, state, fault, place }) => (
         <Tooltip key={name} describeChild title={fault ?? MEANING[name] ?? ''}>
           <Box
-            component="button" onClick={() => goTo(place)}
-            sx={(t) => ({ all: 'unset', cursor: 'pointer', display: 'flex', alignItems: 'center', gap: 0.75, px: 1.25, minHeight: 38, boxSizing: 'border-box', background: fault ? t.ink.paper : t.ink.sheet, color: fault ? t.ink.paperText : t.ink.sheetText, clipPath: fault ? 'polygon(0 0,calc(100% - 16px) 0,100% 16px,100% 100%,0 100%)' : 'polygon(0 1px,50% 0,100% 2px,99% 100%,40% 97%,1% 100%)', '&:focus-visible': { outline: `3px solid ${t.ink.now}`, outlineOffset: -3 } })}
+            component="button"
+            onClick={() => goTo(place)}
+            sx={(t) => ({
+              all: 'unset',
+              cursor: 'pointer',
+              display: 'flex',
+              alignItems: 'center',
+              gap: 0.75,
+              px: 1.25,
+              minHeight: 38,
+              boxSizing: 'border-box',
+              background: fault ? t.ink.paper : t.ink.sheet,
+              color: fault ? t.ink.paperText : t.ink.sheetText,
+              clipPath: fault
+                ? 'polygon(0 0,calc(100% - 16px) 0,100% 16px,100% 100%,0 100%)'
+                : 'polygon(0 1px,50% 0,100% 2px,99% 100%,40% 97%,1% 100%)',
+              '&:focus-visible': { outline: `3px solid ${t.ink.now}`, outlineOffset: -3 },
+            })}
           >
-            <Box component="svg" viewBox="0 0 18 18" aria-hidden sx={{ width: 18, height: 18, fill: 'currentColor', flex: 'none' }}>{SHAPES[shape]}</Box>
-            <Box component="span" sx={{ fontWeight: 700, fontSize: '1.08rem', flex: 1 }}>{name}</Box>{' '}
-            <Box component="span" sx={{ fontSize: '0.92rem', lineHeight: 1.15, whiteSpace: { xs: 'normal', lg: 'nowrap' }, opacity: 0.9 }}>{state}</Box>
+            <Box
+              component="svg"
+              viewBox="0 0 18 18"
+              aria-hidden
+              sx={{ width: 18, height: 18, fill: 'currentColor', flex: 'none' }}
+            >
+              {SHAPES[shape]}
+            </Box>
+            <Box component="span" sx={{ fontWeight: 700, fontSize: '1.08rem', flex: 1 }}>
+              {name}
+            </Box>{' '}
+            <Box
+              component="span"
+              sx={{
+                fontSize: '0.92rem',
+                lineHeight: 1.15,
+                whiteSpace: { xs: 'normal', lg: 'nowrap' },
+                opacity: 0.9,
+              }}
+            >
+              {state}
+            </Box>
           </Box>
         </Tooltip>
       ))}
       {faults.length > 0 && (
-        <Box role="alert" sx={(t) => ({ position: 'absolute', right: 0, top: '100%', mt: 1, zIndex: 20, maxWidth: 480, background: t.ink.paper, color: t.ink.paperText, p: 1.25, px: 2, fontSize: '1rem', fontWeight: 700, clipPath: 'polygon(0 0,calc(100% - 22px) 0,100% 22px,100% 100%,0 100%)' })}>
-          {faults.map((f) => <div key={f}>{f}</div>)}
+        <Box
+          role="alert"
+          sx={(t) => ({
+            position: 'absolute',
+            right: 0,
+            top: '100%',
+            mt: 1,
+            zIndex: 20,
+            maxWidth: 480,
+            background: t.ink.paper,
+            color: t.ink.paperText,
+            p: 1.25,
+            px: 2,
+            fontSize: '1rem',
+            fontWeight: 700,
+            clipPath: 'polygon(0 0,calc(100% - 22px) 0,100% 22px,100% 100%,0 100%)',
+          })}
+        >
+          {faults.map((f) => (
+            <div key={f}>{f}</div>
+          ))}
         </Box>
       )}
     </Box>

@@ -22,14 +22,20 @@ export function Tape() {
   const ears = useSession((s) => s.history.show.ears);
   const chosen = useView((v) => v.input);
   const input = inputs.find((i) => i.id === chosen) ?? inputs[0];
-  const hits = useMemo(() => ears.filter((e) => e.input === input?.id && e.listening.kind === 'hit').map((e) => e.id), [ears, input?.id]);
+  const hits = useMemo(
+    () => ears.filter((e) => e.input === input?.id && e.listening.kind === 'hit').map((e) => e.id),
+    [ears, input?.id],
+  );
   const trace = useMemo(() => new Float32Array(COLUMNS), []);
   const hitTrace = useMemo(() => new Float32Array(COLUMNS), []);
   const [moment, setMoment] = useState<{ x: number; lines: string[] } | null>(null);
   const changed = useMemo(() => columnChanged(() => live.traces?.newest ?? -1), []);
   const signal = input ? inputSignal(input.id, 'peak') : '';
   const ref = useCanvas(({ g, width, height, styles }) => {
-    const ink = styles.color, ground = styles.getPropertyValue('--ground'), nowInk = styles.getPropertyValue('--now'), faint = styles.getPropertyValue('--faint');
+    const ink = styles.color,
+      ground = styles.getPropertyValue('--ground'),
+      nowInk = styles.getPropertyValue('--now'),
+      faint = styles.getPropertyValue('--faint');
     const floor = height - 18;
     live.trace(signal, trace);
     const w = width - 4;
@@ -64,7 +70,11 @@ export function Tape() {
       if (!(m > 0)) continue;
       const x = i * dx;
       g.fillStyle = m > 1.5 ? ink : faint;
-      if (m > 1.5) { g.fillRect(x - 1, floor + 3, 8, 5); g.fillStyle = ground; g.fillRect(x - 0.75, 0, 1.5, floor); } else g.fillRect(x - 1, floor + 4, 2.5, 4);
+      if (m > 1.5) {
+        g.fillRect(x - 1, floor + 3, 8, 5);
+        g.fillStyle = ground;
+        g.fillRect(x - 0.75, 0, 1.5, floor);
+      } else g.fillRect(x - 1, floor + 4, 2.5, 4);
     }
     g.fillStyle = nowInk;
     g.fillRect(width - 4, 0, 4, floor + 2);
@@ -74,25 +84,114 @@ export function Tape() {
     const box = e.currentTarget.getBoundingClientRect();
     const x = e.clientX - box.left;
     const column = Math.min(COLUMNS - 1, Math.max(0, Math.round((x / box.width) * COLUMNS)));
-    const at = (id: string): number => { live.trace(id, hitTrace); return hitTrace[column]!; };
-    const lines = [`${(((COLUMNS - 1 - column) * COLUMN_SECONDS)).toFixed(1)} s ago · ${input.name} ${dbText(at(inputSignal(input.id, 'peak')))}`];
-    for (const ear of ears.filter((a) => a.input === input.id).slice(0, 4)) { const v = at(ear.id); lines.push(`${ear.name}: ${Number.isFinite(v) ? signalText(measureOf(ear.listening), v) : 'not yet heard'}`); }
+    const at = (id: string): number => {
+      live.trace(id, hitTrace);
+      return hitTrace[column]!;
+    };
+    const lines = [
+      `${((COLUMNS - 1 - column) * COLUMN_SECONDS).toFixed(1)} s ago · ${input.name} ${dbText(at(inputSignal(input.id, 'peak')))}`,
+    ];
+    for (const ear of ears.filter((a) => a.input === input.id).slice(0, 4)) {
+      const v = at(ear.id);
+      lines.push(
+        `${ear.name}: ${Number.isFinite(v) ? signalText(measureOf(ear.listening), v) : 'not yet heard'}`,
+      );
+    }
     setMoment({ x: Math.min(Math.max(0, x - 90), Math.max(0, box.width - 240)), lines });
   };
   return (
     <Box sx={{ position: 'relative', flex: '1 1 300px', minWidth: 56 }}>
       <Box
-        component="button" aria-label={`The last twelve seconds of ${input?.name ?? 'nothing yet'}. Press a moment to read it.`} onPointerDown={read} onBlur={() => setMoment(null)} onKeyDown={(e) => { if (e.key === 'Escape') setMoment(null); }}
-        sx={(t) => ({ all: 'unset', display: 'block', width: '100%', height: '100%', cursor: 'crosshair', '&:focus-visible': { outline: `3px solid ${t.ink.now}` } })}
+        component="button"
+        aria-label={`The last twelve seconds of ${input?.name ?? 'nothing yet'}. Press a moment to read it.`}
+        onPointerDown={read}
+        onBlur={() => setMoment(null)}
+        onKeyDown={(e) => {
+          if (e.key === 'Escape') setMoment(null);
+        }}
+        sx={(t) => ({
+          all: 'unset',
+          display: 'block',
+          width: '100%',
+          height: '100%',
+          cursor: 'crosshair',
+          '&:focus-visible': { outline: `3px solid ${t.ink.now}` },
+        })}
       >
-        <Box component="canvas" ref={ref} aria-hidden sx={(t) => ({ width: '100%', height: '100%', display: 'block', color: t.palette.mode === 'dark' ? t.ink.paper : t.ink.sheetText, '--ground': t.ink.groundLine, '--now': t.ink.now, '--faint': t.ink.track })} />
+        <Box
+          component="canvas"
+          ref={ref}
+          aria-hidden
+          sx={(t) => ({
+            width: '100%',
+            height: '100%',
+            display: 'block',
+            color: t.palette.mode === 'dark' ? t.ink.paper : t.ink.sheetText,
+            '--ground': t.ink.groundLine,
+            '--now': t.ink.now,
+            '--faint': t.ink.track,
+          })}
+        />
       </Box>
-      <Box aria-hidden sx={(t) => ({ position: 'absolute', left: 2, bottom: -4, fontSize: '0.8125rem', color: t.ink.sheetFaint })}>12 s ago</Box>
-      <Box aria-hidden sx={(t) => ({ position: 'absolute', right: 0, bottom: -4, fontSize: '0.8125rem', fontWeight: 700, color: t.palette.mode === 'dark' ? t.ink.now : t.ink.sheetText, background: t.ink.groundLine, pl: 0.5 })}>now</Box>
-      {!input && <Box sx={(t) => ({ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', color: t.ink.sheetFaint })}>No input yet</Box>}
+      <Box
+        aria-hidden
+        sx={(t) => ({
+          position: 'absolute',
+          left: 2,
+          bottom: -4,
+          fontSize: '0.8125rem',
+          color: t.ink.sheetFaint,
+        })}
+      >
+        12 s ago
+      </Box>
+      <Box
+        aria-hidden
+        sx={(t) => ({
+          position: 'absolute',
+          right: 0,
+          bottom: -4,
+          fontSize: '0.8125rem',
+          fontWeight: 700,
+          color: t.palette.mode === 'dark' ? t.ink.now : t.ink.sheetText,
+          background: t.ink.groundLine,
+          pl: 0.5,
+        })}
+      >
+        now
+      </Box>
+      {!input && (
+        <Box
+          sx={(t) => ({
+            position: 'absolute',
+            inset: 0,
+            display: 'grid',
+            placeItems: 'center',
+            color: t.ink.sheetFaint,
+          })}
+        >
+          No input yet
+        </Box>
+      )}
       {moment && (
-        <Box role="status" sx={(t) => ({ position: 'absolute', top: '100%', left: moment.x, zIndex: 20, minWidth: 220, background: t.ink.paper, color: t.ink.paperText, p: 1, fontFamily: FONT.number, fontSize: '0.84rem' })}>
-          {moment.lines.map((l) => <div key={l}>{l}</div>)}
+        <Box
+          role="status"
+          sx={(t) => ({
+            position: 'absolute',
+            top: '100%',
+            left: moment.x,
+            zIndex: 20,
+            minWidth: 220,
+            background: t.ink.paper,
+            color: t.ink.paperText,
+            p: 1,
+            fontFamily: FONT.number,
+            fontSize: '0.84rem',
+          })}
+        >
+          {moment.lines.map((l) => (
+            <div key={l}>{l}</div>
+          ))}
         </Box>
       )}
     </Box>

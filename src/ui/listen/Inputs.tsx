@@ -22,16 +22,48 @@ export function Inputs({ current }: { readonly current: string | null }) {
   };
   return (
     <Box
-      component="section" aria-label="Inputs" onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop}
-      sx={(t) => ({ display: 'flex', flexDirection: 'column', minHeight: 0, outline: over ? `3px dashed ${t.ink.now}` : 'none' })}
+      component="section"
+      aria-label="Inputs"
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+      sx={(t) => ({
+        display: 'flex',
+        flexDirection: 'column',
+        minHeight: 0,
+        outline: over ? `3px dashed ${t.ink.now}` : 'none',
+      })}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
         <Typography variant="h2">Inputs</Typography>
-        <SourceMenu label="+ input" onFiles={(f) => void addFiles(f)} onDevice={addDevice} onTab={() => { const id = addTab(); void theEngine()?.inputs.shareTab(id); }} onMidi={addMidi} onTone={addTone} onMix={() => addMix(currentShow())} onFind={() => setFinding(true)} />
+        <SourceMenu
+          label="+ input"
+          onFiles={(f) => void addFiles(f)}
+          onDevice={addDevice}
+          onTab={() => {
+            const id = addTab();
+            void theEngine()?.inputs.shareTab(id);
+          }}
+          onMidi={addMidi}
+          onTone={addTone}
+          onMix={() => addMix(currentShow())}
+          onFind={() => setFinding(true)}
+        />
       </Box>
-      <Box sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1.25, py: 0.5, minHeight: 0 }}>
-        {inputs.map((input) => <InputStrip key={input.id} input={input} picked={input.id === current} />)}
-        {inputs.length === 0 && <Sheet name="none" sx={{ p: 2 }}>Nothing comes in yet. Drop a sound here, or press <b>+ input</b>.</Sheet>}
+      <Box
+        sx={{ overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 1.25, py: 0.5, minHeight: 0 }}
+      >
+        {inputs.map((input) => (
+          <InputStrip key={input.id} input={input} picked={input.id === current} />
+        ))}
+        {inputs.length === 0 && (
+          <Sheet name="none" sx={{ p: 2 }}>
+            Nothing comes in yet. Drop a sound here, or press <b>+ input</b>.
+          </Sheet>
+        )}
       </Box>
       <Transport />
       <FindMicrophone open={finding} onClose={() => setFinding(false)} onUse={addDevice} />

@@ -27,7 +27,15 @@ export function ListenPlace() {
   return (
     <Box sx={{ ...placeGrid('268px minmax(0, 1fr) minmax(250px, 316px)'), gap: 2, px: 1.5, pt: 1, pb: 1.5 }}>
       <Inputs current={input?.id ?? null} />
-      <Box sx={{ display: 'grid', gridTemplateRows: { xs: '440px auto', md: 'minmax(220px, 1fr) auto' }, gap: 1.25, minHeight: 0, minWidth: 0 }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateRows: { xs: '440px auto', md: 'minmax(220px, 1fr) auto' },
+          gap: 1.25,
+          minHeight: 0,
+          minWidth: 0,
+        }}
+      >
         <Field input={input ?? null} />
         {trying && <TryEar ear={trying} />}
       </Box>

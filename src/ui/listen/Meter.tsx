@@ -28,7 +28,26 @@ export function Meter({ input }: { readonly input: string }) {
       g.fillRect(i * w, 2, w - 2, height - 4);
     }
     const p = place(held.current.db);
-    if (p > 0) { g.fillStyle = styles.getPropertyValue('--now'); g.fillRect(Math.min(1, p) * (width - 4), 0, 4, height); }
+    if (p > 0) {
+      g.fillStyle = styles.getPropertyValue('--now');
+      g.fillRect(Math.min(1, p) * (width - 4), 0, 4, height);
+    }
   });
-  return <Box component="canvas" ref={ref} role="img" aria-label="Level from −54 to 0 dBFS, with its peak held" sx={(t) => ({ display: 'block', width: '100%', height: 18, my: 0.75, color: 'var(--mark)', '--now': t.ink.now, '--off': 'var(--bed)' })} />;
+  return (
+    <Box
+      component="canvas"
+      ref={ref}
+      role="img"
+      aria-label="Level from −54 to 0 dBFS, with its peak held"
+      sx={(t) => ({
+        display: 'block',
+        width: '100%',
+        height: 18,
+        my: 0.75,
+        color: 'var(--mark)',
+        '--now': t.ink.now,
+        '--off': 'var(--bed)',
+      })}
+    />
+  );
 }

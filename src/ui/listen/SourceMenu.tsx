@@ -18,7 +18,16 @@ export interface SourceMenuProps {
 }
 
 /** Chooses where sound or notes come from. */
-export function SourceMenu({ label, onFiles, onDevice, onTab, onMidi, onTone, onMix, onFind }: SourceMenuProps) {
+export function SourceMenu({
+  label,
+  onFiles,
+  onDevice,
+  onTab,
+  onMidi,
+  onTone,
+  onMix,
+  onFind,
+}: SourceMenuProps) {
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [devices, setDevices] = useState<SoundDevice[]>([]);
   const [keyboards, setKeyboards] = useState<MidiDevice[]>([]);
@@ -28,11 +37,31 @@ export function SourceMenu({ label, onFiles, onDevice, onTab, onMidi, onTone, on
     void listDevices().then(setDevices);
     if (onMidi) void listMidi().then(setKeyboards);
   };
-  const item = (key: string, name: string, act: () => void) => <MenuItem key={key} onClick={() => { setAt(null); act(); }}>{name}</MenuItem>;
-  const head = (name: string) => <ListSubheader key={name} disableSticky sx={{ fontSize: '0.84rem', lineHeight: '28px', background: 'none', color: 'inherit', opacity: 0.8 }}>{name}</ListSubheader>;
+  const item = (key: string, name: string, act: () => void) => (
+    <MenuItem
+      key={key}
+      onClick={() => {
+        setAt(null);
+        act();
+      }}
+    >
+      {name}
+    </MenuItem>
+  );
+  const head = (name: string) => (
+    <ListSubheader
+      key={name}
+      disableSticky
+      sx={{ fontSize: '0.84rem', lineHeight: '28px', background: 'none', color: 'inherit', opacity: 0.8 }}
+    >
+      {name}
+    </ListSubheader>
+  );
   return (
     <>
-      <Button variant="text" aria-haspopup="menu" onClick={(e) => open(e.currentTarget)}>{label}</Button>
+      <Button variant="text" aria-haspopup="menu" onClick={(e) => open(e.currentTarget)}>
+        {label}
+      </Button>
       <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)}>
         {item('file', 'A sound file …', () => file.current?.click())}
         {onTab && item('tab', 'The sound of a tab or window', onTab)}
@@ -42,7 +71,11 @@ export function SourceMenu({ label, onFiles, onDevice, onTab, onMidi, onTone, on
         {onFind && item('find', 'Clap: find the microphone …', onFind)}
         {onMidi && head('Notes')}
         {onMidi && keyboards.map((k) => item(`midi ${k.id}`, k.name, () => onMidi(k)))}
-        {onMidi && <MenuItem key="look" onClick={() => void listMidi(true).then(setKeyboards)}>Look for MIDI keyboards …</MenuItem>}
+        {onMidi && (
+          <MenuItem key="look" onClick={() => void listMidi(true).then(setKeyboards)}>
+            Look for MIDI keyboards …
+          </MenuItem>
+        )}
         {onTone && head('Test tones')}
         {onTone && (
           <Box key="tones" role="presentation" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr' }}>
@@ -52,7 +85,19 @@ export function SourceMenu({ label, onFiles, onDevice, onTab, onMidi, onTone, on
         {onMix && head('Several at once')}
         {onMix && item('mix', 'A mix of inputs', onMix)}
       </Menu>
-      <input ref={file} type="file" multiple accept="audio/*,video/*,.wav,.mp3,.ogg,.flac,.m4a,.mid,.midi" hidden aria-label={`${label}: choose a sound file`} onChange={(e) => { const all = [...(e.currentTarget.files ?? [])]; e.currentTarget.value = ''; if (all.length) onFiles(all); }} />
+      <input
+        ref={file}
+        type="file"
+        multiple
+        accept="audio/*,video/*,.wav,.mp3,.ogg,.flac,.m4a,.mid,.midi"
+        hidden
+        aria-label={`${label}: choose a sound file`}
+        onChange={(e) => {
+          const all = [...(e.currentTarget.files ?? [])];
+          e.currentTarget.value = '';
+          if (all.length) onFiles(all);
+        }}
+      />
     </>
   );
 }

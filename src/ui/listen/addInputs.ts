@@ -6,11 +6,16 @@ import type { MidiDevice } from '../../engine/midi';
 import { currentShow, edit, notesInput, soundInput } from '../state/session';
 import { look } from '../state/view';
 
-const isMidi = (file: File): boolean => /\.midi?$/i.test(file.name) || file.type === 'audio/midi' || file.type === 'audio/mid';
+const isMidi = (file: File): boolean =>
+  /\.midi?$/i.test(file.name) || file.type === 'audio/midi' || file.type === 'audio/mid';
 const base = (file: File): string => file.name.replace(/\.[^.]+$/, '').toLowerCase();
 
 function add(input: Input): string {
-  const named = { ...input, id: freeId(currentShow(), 'input'), name: freeName(currentShow().inputs, input.name) };
+  const named = {
+    ...input,
+    id: freeId(currentShow(), 'input'),
+    name: freeName(currentShow().inputs, input.name),
+  };
   edit(`add ${named.name}`, addInput(named));
   look({ input: named.id });
   return named.id;
@@ -21,7 +26,8 @@ function add(input: Input): string {
  * own, and belongs to the sound of the same name when that came with it.
  */
 export async function addFiles(files: readonly File[]): Promise<void> {
-  const sounds = files.filter((f) => !isMidi(f)), tunes = files.filter(isMidi);
+  const sounds = files.filter((f) => !isMidi(f)),
+    tunes = files.filter(isMidi);
   let soundId: string | null = null;
   if (sounds.length) {
     const input = await soundInput('new', sounds);
@@ -34,15 +40,40 @@ export async function addFiles(files: readonly File[]): Promise<void> {
   }
 }
 
-export function addDevice({ id, name }: SoundDevice): void { add({ ...newInput('new', 'Microphone', false), kind: 'device', deviceId: id, deviceName: name }); }
-export function addTab(): string { return add({ ...newInput('new', 'Tab', false), kind: 'tab' }); }
-export function addMidi({ id, name }: MidiDevice): void { add({ ...newInput('new', name || 'Keyboard', false), kind: 'notes', from: { kind: 'midi', deviceId: id, deviceName: name } }); }
-export const WAVE_WORDS: Readonly<Record<Wave, string>> = { sine: 'Sine', saw: 'Saw', square: 'Square', white: 'White noise', pink: 'Pink noise', clicks: 'Clicks' };
-export function addTone(wave: Wave): void { add({ ...newInput('new', WAVE_WORDS[wave], false), kind: 'tone', wave, hz: 440, db: -18 }); }
+export function addDevice({ id, name }: SoundDevice): void {
+  add({ ...newInput('new', 'Microphone', false), kind: 'device', deviceId: id, deviceName: name });
+}
+export function addTab(): string {
+  return add({ ...newInput('new', 'Tab', false), kind: 'tab' });
+}
+export function addMidi({ id, name }: MidiDevice): void {
+  add({
+    ...newInput('new', name || 'Keyboard', false),
+    kind: 'notes',
+    from: { kind: 'midi', deviceId: id, deviceName: name },
+  });
+}
+export const WAVE_WORDS: Readonly<Record<Wave, string>> = {
+  sine: 'Sine',
+  saw: 'Saw',
+  square: 'Square',
+  white: 'White noise',
+  pink: 'Pink noise',
+  clicks: 'Clicks',
+};
+export function addTone(wave: Wave): void {
+  add({ ...newInput('new', WAVE_WORDS[wave], false), kind: 'tone', wave, hz: 440, db: -18 });
+}
 export { WAVES };
 /** A mix of all that sounds. */
 export function addMix(show: Show): void {
-  add({ ...newInput('new', 'Mix', false), kind: 'mix', parts: show.inputs.filter((i) => i.kind !== 'notes' && i.kind !== 'mix').map((i) => ({ input: i.id, gainDb: 0, channel: 'sum' as const })) });
+  add({
+    ...newInput('new', 'Mix', false),
+    kind: 'mix',
+    parts: show.inputs
+      .filter((i) => i.kind !== 'notes' && i.kind !== 'mix')
+      .map((i) => ({ input: i.id, gainDb: 0, channel: 'sum' as const })),
+  });
 }
 export function dropInput(input: Input): void {
   edit(`remove ${input.name}`, removeInput(input.id));
@@ -52,11 +83,21 @@ export function dropInput(input: Input): void {
 /** What an input is, in words. */
 export function aboutInput(input: Input, show: Show): string {
   switch (input.kind) {
-    case 'files': return `${input.stems.length > 1 ? `${input.stems.length} stems in lockstep` : 'file'}${input.loop ? `, loops${input.part ? ' a part' : ''}` : ''}`;
-    case 'device': return input.deviceName || 'the system’s microphone';
-    case 'tab': return 'sound of a tab or window';
-    case 'tone': return input.wave === 'white' || input.wave === 'pink' || input.wave === 'clicks' ? 'test tone' : `test tone, ${Math.round(input.hz)} Hz`;
-    case 'notes': return input.from.kind === 'midi' ? `notes, ${input.from.deviceName || 'MIDI'}` : `notes of a file${input.from.beside ? `, with ${show.inputs.find((i) => i.id === (input.from.kind === 'file' ? input.from.beside : null))?.name ?? 'its sound'}` : ''}`;
-    case 'mix': return `mix of ${input.parts.length}`;
+    case 'files':
+      return `${input.stems.length > 1 ? `${input.stems.length} stems in lockstep` : 'file'}${input.loop ? `, loops${input.part ? ' a part' : ''}` : ''}`;
+    case 'device':
+      return input.deviceName || 'the system’s microphone';
+    case 'tab':
+      return 'sound of a tab or window';
+    case 'tone':
+      return input.wave === 'white' || input.wave === 'pink' || input.wave === 'clicks'
+        ? 'test tone'
+        : `test tone, ${Math.round(input.hz)} Hz`;
+    case 'notes':
+      return input.from.kind === 'midi'
+        ? `notes, ${input.from.deviceName || 'MIDI'}`
+        : `notes of a file${input.from.beside ? `, with ${show.inputs.find((i) => i.id === (input.from.kind === 'file' ? input.from.beside : null))?.name ?? 'its sound'}` : ''}`;
+    case 'mix':
+      return `mix of ${input.parts.length}`;
   }
 }

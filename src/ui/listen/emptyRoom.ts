@@ -18,7 +18,13 @@ export function floorsFromRoom(input: string): void {
   let followed = 0;
   for (const route of show.routes) {
     const signal = findSignal(show, route.signal);
-    if (!signal || signal.ear?.input !== input || signal.kind !== 'level' || (signal.measure !== 'amplitude' && signal.measure !== 'loudness')) continue;
+    if (
+      !signal ||
+      signal.ear?.input !== input ||
+      signal.kind !== 'level' ||
+      (signal.measure !== 'amplitude' && signal.measure !== 'loudness')
+    )
+      continue;
     if (live.trace(route.signal, trace) < 0) continue;
     followed++;
     let top = 0;
@@ -26,8 +32,17 @@ export function floorsFromRoom(input: string): void {
     if (top > 0) floors[route.id] = top * ABOVE;
   }
   const count = Object.keys(floors).length;
-  if (count === 0 && followed > 0) { say('done', 'The room gave nothing at all: it needs no floor.'); return; }
-  if (count === 0) { say('done', 'No route follows a level of this input yet. Make one, then listen to the room again.'); return; }
+  if (count === 0 && followed > 0) {
+    say('done', 'The room gave nothing at all: it needs no floor.');
+    return;
+  }
+  if (count === 0) {
+    say('done', 'No route follows a level of this input yet. Make one, then listen to the room again.');
+    return;
+  }
   edit('floors from the empty room', changeRouteFloors(floors));
-  say('done', `${count} ${count === 1 ? 'floor is' : 'floors are'} set just above the room. Undo takes them back.`);
+  say(
+    'done',
+    `${count} ${count === 1 ? 'floor is' : 'floors are'} set just above the room. Undo takes them back.`,
+  );
 }

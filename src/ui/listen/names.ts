@@ -6,52 +6,112 @@ import type { Ear } from '../../core/show/types';
 import { gainToDb } from '../../core/units';
 
 export function hz(x: number): string {
-  return x >= 1000 ? `${(x / 1000).toFixed(x >= 10000 ? 0 : 1).replace(/\.0$/, '')} k` : String(Math.round(x));
+  return x >= 1000
+    ? `${(x / 1000).toFixed(x >= 10000 ? 0 : 1).replace(/\.0$/, '')} k`
+    : String(Math.round(x));
 }
 
 /** A range as it is read: "40–110 Hz", "3.2–12 kHz". */
 export function rangeName(low: number, high: number): string {
-  if (low >= 1000) return `${(low / 1000).toFixed(1).replace(/\.0$/, '')}–${(high / 1000).toFixed(1).replace(/\.0$/, '')} kHz`;
+  if (low >= 1000)
+    return `${(low / 1000).toFixed(1).replace(/\.0$/, '')}–${(high / 1000).toFixed(1).replace(/\.0$/, '')} kHz`;
   return `${hz(low)}–${hz(high)}${high >= 1000 ? '' : ' '}Hz`;
 }
 
-export const SET_WORDS: Readonly<Record<BandSet, string>> = { three: 'three bands', five: 'five bands', mel: 'eight bands by hearing', octaves: 'octaves', thirds: 'thirds of octaves' };
-export const STROKE_WORDS = { any: 'any hit', kick: 'kick', snare: 'snare', hat: 'hat', range: 'hits in a range' } as const;
-export const LEVEL_WORDS = { peak: 'peak', truePeak: 'true peak', rms: 'RMS', momentary: 'loudness, momentary', shortTerm: 'loudness, short-term', integrated: 'loudness, integrated' } as const;
-export const BEAT_WORDS = { beat: 'each beat', bar: 'each bar', phase: 'place in the beat', barPhase: 'place in the bar', tempo: 'tempo', confidence: 'how sure the tempo is' } as const;
-export const NOTE_WORDS = { on: 'each note', velocity: 'velocity', pitch: 'pitch', held: 'how many sound' } as const;
-export const CHANNEL_WORDS: Readonly<Record<Channel, string>> = { sum: 'both channels', left: 'left', right: 'right', mid: 'mid', side: 'side' };
+export const SET_WORDS: Readonly<Record<BandSet, string>> = {
+  three: 'three bands',
+  five: 'five bands',
+  mel: 'eight bands by hearing',
+  octaves: 'octaves',
+  thirds: 'thirds of octaves',
+};
+export const STROKE_WORDS = {
+  any: 'any hit',
+  kick: 'kick',
+  snare: 'snare',
+  hat: 'hat',
+  range: 'hits in a range',
+} as const;
+export const LEVEL_WORDS = {
+  peak: 'peak',
+  truePeak: 'true peak',
+  rms: 'RMS',
+  momentary: 'loudness, momentary',
+  shortTerm: 'loudness, short-term',
+  integrated: 'loudness, integrated',
+} as const;
+export const BEAT_WORDS = {
+  beat: 'each beat',
+  bar: 'each bar',
+  phase: 'place in the beat',
+  barPhase: 'place in the bar',
+  tempo: 'tempo',
+  confidence: 'how sure the tempo is',
+} as const;
+export const NOTE_WORDS = {
+  on: 'each note',
+  velocity: 'velocity',
+  pitch: 'pitch',
+  held: 'how many sound',
+} as const;
+export const CHANNEL_WORDS: Readonly<Record<Channel, string>> = {
+  sum: 'both channels',
+  left: 'left',
+  right: 'right',
+  mid: 'mid',
+  side: 'side',
+};
 
 /** What an ear listens for, in words. */
 export function listeningWords({ listening: l, channel }: Ear): string {
   const from = channel === 'sum' ? '' : `, ${CHANNEL_WORDS[channel]}`;
   switch (l.kind) {
-    case 'level': return `${l.reading === 'peak' || l.reading === 'rms' || l.reading === 'truePeak' ? 'level, ' : ''}${LEVEL_WORDS[l.reading]}${from}`;
-    case 'band': return `${l.reading === 'energy' ? 'level' : l.reading === 'strongest' ? 'strongest tone' : 'strongest pitch'} of ${rangeName(l.low, l.high)}${from}`;
-    case 'bands': return `${SET_WORDS[l.set]}${from}`;
-    case 'hit': return `${l.what === 'range' ? `hits in ${rangeName(l.low, l.high)}` : STROKE_WORDS[l.what]}${from}`;
-    case 'pitch': return `${l.reading === 'note' ? 'pitch' : 'how sure the pitch is'}${from}`;
-    case 'brightness': return `brightness${from}`;
-    case 'presence': return `${l.what === 'speech' ? 'someone speaks' : 'something sounds'}${from}`;
-    case 'beat': return `${BEAT_WORDS[l.reading]}${l.multiple === 1 ? '' : ` × ${l.multiple}`}`;
-    case 'vector': return `${l.of}, ${l.points} points${from}`;
-    case 'notes': return `${NOTE_WORDS[l.reading]}${l.tracks.length ? `, track ${l.tracks.join(', ')}` : ''}${l.channels.length ? `, channel ${l.channels.join(', ')}` : ''}`;
+    case 'level':
+      return `${l.reading === 'peak' || l.reading === 'rms' || l.reading === 'truePeak' ? 'level, ' : ''}${LEVEL_WORDS[l.reading]}${from}`;
+    case 'band':
+      return `${l.reading === 'energy' ? 'level' : l.reading === 'strongest' ? 'strongest tone' : 'strongest pitch'} of ${rangeName(l.low, l.high)}${from}`;
+    case 'bands':
+      return `${SET_WORDS[l.set]}${from}`;
+    case 'hit':
+      return `${l.what === 'range' ? `hits in ${rangeName(l.low, l.high)}` : STROKE_WORDS[l.what]}${from}`;
+    case 'pitch':
+      return `${l.reading === 'note' ? 'pitch' : 'how sure the pitch is'}${from}`;
+    case 'brightness':
+      return `brightness${from}`;
+    case 'presence':
+      return `${l.what === 'speech' ? 'someone speaks' : 'something sounds'}${from}`;
+    case 'beat':
+      return `${BEAT_WORDS[l.reading]}${l.multiple === 1 ? '' : ` × ${l.multiple}`}`;
+    case 'vector':
+      return `${l.of}, ${l.points} points${from}`;
+    case 'notes':
+      return `${NOTE_WORDS[l.reading]}${l.tracks.length ? `, track ${l.tracks.join(', ')}` : ''}${l.channels.length ? `, channel ${l.channels.join(', ')}` : ''}`;
   }
 }
 
 /** What a new ear is called before anybody names it. */
 export function earName(l: Listening): string {
   switch (l.kind) {
-    case 'level': return l.reading === 'rms' ? 'level' : LEVEL_WORDS[l.reading];
-    case 'band': return rangeName(l.low, l.high);
-    case 'bands': return SET_WORDS[l.set];
-    case 'hit': return l.what === 'range' ? `${rangeName(l.low, l.high)} · hit` : STROKE_WORDS[l.what];
-    case 'pitch': return 'pitch';
-    case 'brightness': return 'brightness';
-    case 'presence': return l.what === 'speech' ? 'someone speaks' : 'something sounds';
-    case 'beat': return BEAT_WORDS[l.reading];
-    case 'vector': return l.of;
-    case 'notes': return NOTE_WORDS[l.reading];
+    case 'level':
+      return l.reading === 'rms' ? 'level' : LEVEL_WORDS[l.reading];
+    case 'band':
+      return rangeName(l.low, l.high);
+    case 'bands':
+      return SET_WORDS[l.set];
+    case 'hit':
+      return l.what === 'range' ? `${rangeName(l.low, l.high)} · hit` : STROKE_WORDS[l.what];
+    case 'pitch':
+      return 'pitch';
+    case 'brightness':
+      return 'brightness';
+    case 'presence':
+      return l.what === 'speech' ? 'someone speaks' : 'something sounds';
+    case 'beat':
+      return BEAT_WORDS[l.reading];
+    case 'vector':
+      return l.of;
+    case 'notes':
+      return NOTE_WORDS[l.reading];
   }
 }
 
@@ -61,17 +121,29 @@ const minus = (text: string): string => text.replace('-', '−');
 export function signalText(measure: Measure, value: number): string {
   if (!Number.isFinite(value)) return '–';
   switch (measure) {
-    case 'amplitude': return value < 0.0005 ? '0.000' : value < 0.1 ? value.toFixed(3) : value.toFixed(2);
-    case 'loudness': return value > 1e-5 ? minus(`${gainToDb(value).toFixed(1)} LUFS`) : 'silent';
-    case 'hz': return value > 0 ? `${value >= 1000 ? `${(value / 1000).toFixed(2)} kHz` : `${Math.round(value)} Hz`}` : '–';
-    case 'note': return value > 0 ? noteName(440 * 2 ** ((value - 69) / 12)) : '–';
-    case 'bpm': return value > 0 ? `${value.toFixed(1)} BPM` : '–';
-    case 'count': return String(Math.round(value));
-    case 'share': case 'strength': return value.toFixed(2);
+    case 'amplitude':
+      return value < 0.0005 ? '0.000' : value < 0.1 ? value.toFixed(3) : value.toFixed(2);
+    case 'loudness':
+      return value > 1e-5 ? minus(`${gainToDb(value).toFixed(1)} LUFS`) : 'silent';
+    case 'hz':
+      return value > 0
+        ? `${value >= 1000 ? `${(value / 1000).toFixed(2)} kHz` : `${Math.round(value)} Hz`}`
+        : '–';
+    case 'note':
+      return value > 0 ? noteName(440 * 2 ** ((value - 69) / 12)) : '–';
+    case 'bpm':
+      return value > 0 ? `${value.toFixed(1)} BPM` : '–';
+    case 'count':
+      return String(Math.round(value));
+    case 'share':
+    case 'strength':
+      return value.toFixed(2);
   }
 }
 export function dbText(value: number): string {
   return value > 0 ? minus(`${gainToDb(value).toFixed(1)} dBFS`) : 'silent';
 }
 /** Names of a set's bands, lowest first. */
-export function bandNames(l: Extract<Listening, { kind: 'bands' }>): string[] { return bandsOf(l.set, l.crossovers).map((b) => b.name); }
+export function bandNames(l: Extract<Listening, { kind: 'bands' }>): string[] {
+  return bandsOf(l.set, l.crossovers).map((b) => b.name);
+}

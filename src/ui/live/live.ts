@@ -24,9 +24,11 @@ class Live {
   setBlocks(blocks: Blocks): void {
     const before = this.blocks;
     if (before?.frames.buffer !== blocks.frames.buffer) this.frame = new FrameReader(blocks.frames);
-    if (before?.traces.data !== blocks.traces.data) this.traces = new Traces(new Float32Array(blocks.traces.data), new Int32Array(blocks.traces.head));
+    if (before?.traces.data !== blocks.traces.data)
+      this.traces = new Traces(new Float32Array(blocks.traces.data), new Int32Array(blocks.traces.head));
     if (before?.events !== blocks.events) this.#events = new EventReader(blocks.events);
-    if (before?.field.data !== blocks.field.data) this.field = { data: new Float32Array(blocks.field.data), head: new Int32Array(blocks.field.head) };
+    if (before?.field.data !== blocks.field.data)
+      this.field = { data: new Float32Array(blocks.field.data), head: new Int32Array(blocks.field.head) };
     this.blocks = blocks;
   }
   clear(): void {
@@ -37,14 +39,20 @@ class Live {
   /** Asks for vectors to be read every frame. @returns how to stop */
   wantVectors(): () => void {
     this.#vectorReaders++;
-    return () => { this.#vectorReaders--; };
+    return () => {
+      this.#vectorReaders--;
+    };
   }
   /** Where a vector's numbers stand now, or null. The array is read anew every frame. */
-  vectorAt(id: string): { readonly values: Float32Array; readonly at: number; readonly points: number } | null {
+  vectorAt(
+    id: string,
+  ): { readonly values: Float32Array; readonly at: number; readonly points: number } | null {
     const place = this.blocks?.map.vectors[id];
     return place && this.frame ? { values: this.frame.vectors, at: place[0], points: place[1] } : null;
   }
-  slot(signal: string): number { return this.blocks?.map.signals[signal] ?? -1; }
+  slot(signal: string): number {
+    return this.blocks?.map.signals[signal] ?? -1;
+  }
   signal(id: string): number {
     const at = this.slot(id);
     return at < 0 || !this.frame ? NaN : this.frame.signals[at]!;
@@ -56,24 +64,38 @@ class Live {
   /** Reads a signal's trace into `out`, oldest first. @returns the newest column's number, or −1 */
   trace(id: string, out: Float32Array): number {
     const at = this.slot(id);
-    if (at < 0 || !this.traces) { out.fill(NaN); return -1; }
+    if (at < 0 || !this.traces) {
+      out.fill(NaN);
+      return -1;
+    }
     return this.traces.read(at, out);
   }
 
   /** Calls `draw` once a display frame, after the newest values were read. @returns how to stop */
   onFrame(draw: (now: number) => void): () => void {
     this.#drawers.add(draw);
-    if (!this.#running) { this.#running = true; requestAnimationFrame(this.#turn); }
-    return () => { this.#drawers.delete(draw); };
+    if (!this.#running) {
+      this.#running = true;
+      requestAnimationFrame(this.#turn);
+    }
+    return () => {
+      this.#drawers.delete(draw);
+    };
   }
   readonly #turn = (now: number): void => {
-    if (this.#drawers.size === 0) { this.#running = false; return; }
+    if (this.#drawers.size === 0) {
+      this.#running = false;
+      return;
+    }
     requestAnimationFrame(this.#turn);
     this.frame?.read();
     if (this.#vectorReaders > 0) this.frame?.readVectors();
     this.#events?.drain((slot, _, strength) => {
       const last = this.lastEvent.get(slot);
-      if (last) { last.at = now; last.strength = strength; } else this.lastEvent.set(slot, { at: now, strength });
+      if (last) {
+        last.at = now;
+        last.strength = strength;
+      } else this.lastEvent.set(slot, { at: now, strength });
     });
     for (const draw of this.#drawers) draw(now);
   };
@@ -84,6 +106,8 @@ export const live = new Live();
 /** Draws once a display frame while the component is there. The drawing may change; it is always the latest that is called. */
 export function useFrame(draw: (now: number) => void): void {
   const latest = useRef(draw);
-  useEffect(() => { latest.current = draw; });
+  useEffect(() => {
+    latest.current = draw;
+  });
   useEffect(() => live.onFrame((now) => latest.current(now)), []);
 }

@@ -18,13 +18,31 @@ export function OverlayFrame({ overlay, width }: { readonly overlay: Overlay; re
     const g = canvas.current?.getContext('2d');
     if (!g) return;
     let at = 0;
-    for (const p of overlayParameters()) for (let i = 0; i < (p.kind === 'colour' ? 3 : 1); i++) values.current[at++] = live.parameter(`${overlay.id}/${p.id}`, i);
-    const memory = live.blocks?.arrivals, now = time / 1000, spark = live.blocks?.map.parameters[`${overlay.id}/spark`];
-    if (memory && arrivals.current?.memory !== memory) arrivals.current = { reader: new EventReader(memory), memory, sparks: new Sparks() };
+    for (const p of overlayParameters())
+      for (let i = 0; i < (p.kind === 'colour' ? 3 : 1); i++)
+        values.current[at++] = live.parameter(`${overlay.id}/${p.id}`, i);
+    const memory = live.blocks?.arrivals,
+      now = time / 1000,
+      spark = live.blocks?.map.parameters[`${overlay.id}/spark`];
+    if (memory && arrivals.current?.memory !== memory)
+      arrivals.current = { reader: new EventReader(memory), memory, sparks: new Sparks() };
     const { reader, sparks } = arrivals.current ?? {};
-    reader?.drain((at, _, value) => { if (at === spark) sparks!.light(value, now); });
+    reader?.drain((at, _, value) => {
+      if (at === spark) sparks!.light(value, now);
+    });
     if ((live.frame?.darkness ?? 0) > 0) sparks?.clear();
     drawFrame(g, values.current, 0, null, sparks ?? null, now);
   });
-  return <Box sx={{ background: STRIPES, aspectRatio: '16 / 9', width: '100%', maxWidth: width }}><canvas ref={canvas} width={OVERLAY_WIDTH} height={OVERLAY_HEIGHT} role="img" aria-label={`${overlay.name}, live`} style={{ width: '100%', display: 'block' }} /></Box>;
+  return (
+    <Box sx={{ background: STRIPES, aspectRatio: '16 / 9', width: '100%', maxWidth: width }}>
+      <canvas
+        ref={canvas}
+        width={OVERLAY_WIDTH}
+        height={OVERLAY_HEIGHT}
+        role="img"
+        aria-label={`${overlay.name}, live`}
+        style={{ width: '100%', display: 'block' }}
+      />
+    </Box>
+  );
 }

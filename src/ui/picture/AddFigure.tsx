@@ -16,16 +16,41 @@ export function AddFigure({ open, onClose }: { readonly open: boolean; readonly 
     look({ figure: id, finish: null });
   };
   return (
-    <Dialog open={open} onClose={onClose} maxWidth={false} aria-labelledby="add-figure" slotProps={{ paper: { sx: { p: 2.5, width: 'min(1080px, 94vw)' } } }}>
-      <Typography id="add-figure" variant="h2">Add a figure</Typography>
+    <Dialog
+      open={open}
+      onClose={onClose}
+      maxWidth={false}
+      aria-labelledby="add-figure"
+      slotProps={{ paper: { sx: { p: 2.5, width: 'min(1080px, 94vw)' } } }}
+    >
+      <Typography id="add-figure" variant="h2">
+        Add a figure
+      </Typography>
       {NEW_FIGURES.map(({ title, all }) => (
         <Box key={title} component="section" aria-label={title} sx={{ mt: 1.5 }}>
-          <Typography variant="h3" component="h3" sx={{ mb: 0.75 }}>{title}</Typography>
+          <Typography variant="h3" component="h3" sx={{ mb: 0.75 }}>
+            {title}
+          </Typography>
           <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(104px, 1fr))', gap: 1 }}>
             {all.map((n) => (
-              <ButtonBase key={n.name} title={n.help} onClick={() => add(n)} sx={(t) => ({ display: 'grid', justifyItems: 'stretch', textAlign: 'left', p: 0.75, background: t.ink.sheet, color: t.ink.sheetText, '&:hover, &:focus-visible': { background: t.ink.paper, color: t.ink.paperText } })}>
+              <ButtonBase
+                key={n.name}
+                title={n.help}
+                onClick={() => add(n)}
+                sx={(t) => ({
+                  display: 'grid',
+                  justifyItems: 'stretch',
+                  textAlign: 'left',
+                  p: 0.75,
+                  background: t.ink.sheet,
+                  color: t.ink.sheetText,
+                  '&:hover, &:focus-visible': { background: t.ink.paper, color: t.ink.paperText },
+                })}
+              >
                 <Thumbnail form={n.form} />
-                <Box component="span" sx={{ fontWeight: 700, fontSize: '0.92rem', pt: 0.5 }}>{n.name}</Box>
+                <Box component="span" sx={{ fontWeight: 700, fontSize: '0.92rem', pt: 0.5 }}>
+                  {n.name}
+                </Box>
               </ButtonBase>
             ))}
           </Box>

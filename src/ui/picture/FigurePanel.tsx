@@ -1,7 +1,14 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
 import { BLENDS } from '../../core/finishes/kinds';
-import { changeFigure, duplicateFigure, mirrorTwin, removeThing, renameThing, twinFigure } from '../../core/show/commands';
+import {
+  changeFigure,
+  duplicateFigure,
+  mirrorTwin,
+  removeThing,
+  renameThing,
+  twinFigure,
+} from '../../core/show/commands';
 import { changeFigureGroup, groupFigures, joinGroup, shiftFigure } from '../../core/show/pictureCommands';
 import { thingsOf } from '../../core/show/things';
 import { CAMERA_ID, WHOLE_PICTURE, type Figure, type FigureGroup } from '../../core/show/types';
@@ -14,21 +21,61 @@ import { FinishList } from './FinishList';
 import { FormSettings } from './FormSettings';
 import { WholePanel } from './WholePanel';
 
-const acts = { display: 'flex', flexWrap: 'wrap', gap: 0.5, py: 0.75, '& button': { color: 'inherit', minWidth: 40, px: 1, '&:hover': { background: 'var(--bed)' }, '&[aria-pressed=true]': { background: 'var(--bed)' } } } as const;
+const acts = {
+  display: 'flex',
+  flexWrap: 'wrap',
+  gap: 0.5,
+  py: 0.75,
+  '& button': {
+    color: 'inherit',
+    minWidth: 40,
+    px: 1,
+    '&:hover': { background: 'var(--bed)' },
+    '&[aria-pressed=true]': { background: 'var(--bed)' },
+  },
+} as const;
 
 /** Everything about what is selected in the picture. */
 export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
-  const show = useSession((s) => s.history.show), also = useView((v) => v.also);
+  const show = useSession((s) => s.history.show),
+    also = useView((v) => v.also);
   if (chosen === WHOLE_PICTURE) return <WholePanel />;
   if (also.length > 1) return <Several ids={also} />;
   const thing = thingsOf(show).find((t) => t.id === chosen);
-  if (chosen === CAMERA_ID && thing) return <ThingPanel thing={thing} onRename={(name) => edit('rename the camera', renameThing(CAMERA_ID, name))} />;
-  const figure = show.figures.find((f) => f.id === chosen), group = show.figureGroups.find((g) => g.id === chosen);
-  if (thing && group) return <><ThingPanel thing={thing} onRename={(name) => edit('rename a group', renameThing(group.id, name))} footer={<GroupActs group={group} />} /><FinishList on={group.id} name={group.name} /></>;
-  if (!thing || !figure) return <Typography sx={{ pt: 2 }}>The picture is empty. Press “+ figure”.</Typography>;
+  if (chosen === CAMERA_ID && thing)
+    return (
+      <ThingPanel
+        thing={thing}
+        onRename={(name) => edit('rename the camera', renameThing(CAMERA_ID, name))}
+      />
+    );
+  const figure = show.figures.find((f) => f.id === chosen),
+    group = show.figureGroups.find((g) => g.id === chosen);
+  if (thing && group)
+    return (
+      <>
+        <ThingPanel
+          thing={thing}
+          onRename={(name) => edit('rename a group', renameThing(group.id, name))}
+          footer={<GroupActs group={group} />}
+        />
+        <FinishList on={group.id} name={group.name} />
+      </>
+    );
+  if (!thing || !figure)
+    return <Typography sx={{ pt: 2 }}>The picture is empty. Press “+ figure”.</Typography>;
   return (
     <>
-      <ThingPanel thing={thing} onRename={(name) => edit('rename a figure', renameThing(figure.id, name))} before={<><FigureActs figure={figure} /><FormSettings figure={figure} /></>} />
+      <ThingPanel
+        thing={thing}
+        onRename={(name) => edit('rename a figure', renameThing(figure.id, name))}
+        before={
+          <>
+            <FigureActs figure={figure} />
+            <FormSettings figure={figure} />
+          </>
+        }
+      />
       <FinishList on={figure.id} name={figure.name} />
     </>
   );
@@ -37,25 +84,130 @@ export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
 function FigureActs({ figure }: { readonly figure: Figure }) {
   const groups = useSession((s) => s.history.show.figureGroups);
   const place = (label: string, axis: 'x' | 'y'): React.ReactNode => (
-    <NumberField label={label} value={figure.at[axis]} unit="px" min={-4000} max={4000} step={1} disabled={figure.locked} onChange={(v) => edit(`place ${figure.name}`, changeFigure(figure.id, { at: { ...figure.at, [axis]: Math.round(v) } }), `place ${figure.id}`)} onEnd={endDrag} />
+    <NumberField
+      label={label}
+      value={figure.at[axis]}
+      unit="px"
+      min={-4000}
+      max={4000}
+      step={1}
+      disabled={figure.locked}
+      onChange={(v) =>
+        edit(
+          `place ${figure.name}`,
+          changeFigure(figure.id, { at: { ...figure.at, [axis]: Math.round(v) } }),
+          `place ${figure.id}`,
+        )
+      }
+      onEnd={endDrag}
+    />
   );
   return (
     <>
       <Box sx={acts}>
-        <Button variant="text" onClick={() => edit(figure.hidden ? 'show a figure' : 'hide a figure', changeFigure(figure.id, { hidden: !figure.hidden }))}>{figure.hidden ? 'show' : 'hide'}</Button>
-        <Button variant="text" title="The picture cannot be pressed there" onClick={() => edit(figure.locked ? 'unlock a figure' : 'lock a figure', changeFigure(figure.id, { locked: !figure.locked }))}>{figure.locked ? 'unlock' : 'lock'}</Button>
-        <Button variant="text" onClick={() => edit('move a figure back', shiftFigure(figure.id, -1))}>back</Button>
-        <Button variant="text" onClick={() => edit('move a figure forward', shiftFigure(figure.id, 1))}>forward</Button>
-        <Button variant="text" title="Once more, with routes of its own that do the same" onClick={() => { const made = duplicateFigure(currentShow(), figure.id); if (made) { edit(`duplicate ${figure.name}`, made.command); look({ figure: made.figure }); } }}>duplicate</Button>
-        <Button variant="text" title="A copy that follows in everything that it does not override" onClick={() => { const made = twinFigure(currentShow(), figure.id, true); if (made) { edit(`twin of ${figure.name}`, made.command); look({ figure: made.figure }); } }}>mirrored twin</Button>
-        {figure.twin && <Button variant="text" onClick={() => edit('mirror a twin, or not', mirrorTwin(figure.id, !figure.twin!.mirrored))}>{figure.twin.mirrored ? 'not mirrored' : 'mirror it'}</Button>}
-        {figure.twin && Object.keys(figure.rest).length > 0 && <Button variant="text" title="Its own rests are forgotten" onClick={() => edit('follow in everything', (d) => { const f = d.figures.find((x) => x.id === figure.id); if (f) f.rest = {}; })}>follow in everything</Button>}
-        <Button variant="text" onClick={() => edit(`delete ${figure.name}`, removeThing(figure.id))}>delete</Button>
+        <Button
+          variant="text"
+          onClick={() =>
+            edit(
+              figure.hidden ? 'show a figure' : 'hide a figure',
+              changeFigure(figure.id, { hidden: !figure.hidden }),
+            )
+          }
+        >
+          {figure.hidden ? 'show' : 'hide'}
+        </Button>
+        <Button
+          variant="text"
+          title="The picture cannot be pressed there"
+          onClick={() =>
+            edit(
+              figure.locked ? 'unlock a figure' : 'lock a figure',
+              changeFigure(figure.id, { locked: !figure.locked }),
+            )
+          }
+        >
+          {figure.locked ? 'unlock' : 'lock'}
+        </Button>
+        <Button variant="text" onClick={() => edit('move a figure back', shiftFigure(figure.id, -1))}>
+          back
+        </Button>
+        <Button variant="text" onClick={() => edit('move a figure forward', shiftFigure(figure.id, 1))}>
+          forward
+        </Button>
+        <Button
+          variant="text"
+          title="Once more, with routes of its own that do the same"
+          onClick={() => {
+            const made = duplicateFigure(currentShow(), figure.id);
+            if (made) {
+              edit(`duplicate ${figure.name}`, made.command);
+              look({ figure: made.figure });
+            }
+          }}
+        >
+          duplicate
+        </Button>
+        <Button
+          variant="text"
+          title="A copy that follows in everything that it does not override"
+          onClick={() => {
+            const made = twinFigure(currentShow(), figure.id, true);
+            if (made) {
+              edit(`twin of ${figure.name}`, made.command);
+              look({ figure: made.figure });
+            }
+          }}
+        >
+          mirrored twin
+        </Button>
+        {figure.twin && (
+          <Button
+            variant="text"
+            onClick={() => edit('mirror a twin, or not', mirrorTwin(figure.id, !figure.twin!.mirrored))}
+          >
+            {figure.twin.mirrored ? 'not mirrored' : 'mirror it'}
+          </Button>
+        )}
+        {figure.twin && Object.keys(figure.rest).length > 0 && (
+          <Button
+            variant="text"
+            title="Its own rests are forgotten"
+            onClick={() =>
+              edit('follow in everything', (d) => {
+                const f = d.figures.find((x) => x.id === figure.id);
+                if (f) f.rest = {};
+              })
+            }
+          >
+            follow in everything
+          </Button>
+        )}
+        <Button variant="text" onClick={() => edit(`delete ${figure.name}`, removeThing(figure.id))}>
+          delete
+        </Button>
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: 1, pb: 0.75, fontSize: '0.9rem' }}>
-        <span>stands at</span>{place('Place across', 'x')}{place('Place up', 'y')}
-        <Choice label="lies" value={figure.blend} options={BLENDS.map((b) => [b, b])} onChange={(blend) => edit(`blend ${figure.name}`, changeFigure(figure.id, { blend }))} />
-        {groups.length > 0 && <Choice label="in" value={figure.group ?? ''} options={[['', 'no group'], ...groups.map((g): readonly [string, string] => [g.id, g.name])]} onChange={(g) => edit(g ? 'put into a group' : 'take out of its group', joinGroup([figure.id], g || null))} />}
+      <Box
+        sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: 1, pb: 0.75, fontSize: '0.9rem' }}
+      >
+        <span>stands at</span>
+        {place('Place across', 'x')}
+        {place('Place up', 'y')}
+        <Choice
+          label="lies"
+          value={figure.blend}
+          options={BLENDS.map((b) => [b, b])}
+          onChange={(blend) => edit(`blend ${figure.name}`, changeFigure(figure.id, { blend }))}
+        />
+        {groups.length > 0 && (
+          <Choice
+            label="in"
+            value={figure.group ?? ''}
+            options={[['', 'no group'], ...groups.map((g): readonly [string, string] => [g.id, g.name])]}
+            onChange={(g) =>
+              edit(g ? 'put into a group' : 'take out of its group', joinGroup([figure.id], g || null))
+            }
+          />
+        )}
       </Box>
     </>
   );
@@ -65,12 +217,42 @@ function GroupActs({ group }: { readonly group: FigureGroup }) {
   const members = useSession((s) => s.history.show.figures).filter((f) => f.group === group.id);
   return (
     <>
-      <Box sx={{ py: 0.75, borderTop: '2px solid var(--bed)', fontSize: '0.92rem' }}>{members.map((f) => f.name).join(', ')}</Box>
+      <Box sx={{ py: 0.75, borderTop: '2px solid var(--bed)', fontSize: '0.92rem' }}>
+        {members.map((f) => f.name).join(', ')}
+      </Box>
       <Box sx={acts}>
-        <Button variant="text" onClick={() => edit(group.hidden ? 'show a group' : 'hide a group', changeFigureGroup(group.id, { hidden: !group.hidden }))}>{group.hidden ? 'show' : 'hide'}</Button>
-        <Button variant="text" title="The picture cannot be pressed there" onClick={() => edit(group.locked ? 'unlock a group' : 'lock a group', changeFigureGroup(group.id, { locked: !group.locked }))}>{group.locked ? 'unlock' : 'lock'}</Button>
-        <Button variant="text" onClick={() => edit('dissolve a group', removeThing(group.id))}>dissolve</Button>
-        <Choice label="lies" value={group.blend} options={BLENDS.map((b) => [b, b])} onChange={(blend) => edit(`blend ${group.name}`, changeFigureGroup(group.id, { blend }))} />
+        <Button
+          variant="text"
+          onClick={() =>
+            edit(
+              group.hidden ? 'show a group' : 'hide a group',
+              changeFigureGroup(group.id, { hidden: !group.hidden }),
+            )
+          }
+        >
+          {group.hidden ? 'show' : 'hide'}
+        </Button>
+        <Button
+          variant="text"
+          title="The picture cannot be pressed there"
+          onClick={() =>
+            edit(
+              group.locked ? 'unlock a group' : 'lock a group',
+              changeFigureGroup(group.id, { locked: !group.locked }),
+            )
+          }
+        >
+          {group.locked ? 'unlock' : 'lock'}
+        </Button>
+        <Button variant="text" onClick={() => edit('dissolve a group', removeThing(group.id))}>
+          dissolve
+        </Button>
+        <Choice
+          label="lies"
+          value={group.blend}
+          options={BLENDS.map((b) => [b, b])}
+          onChange={(blend) => edit(`blend ${group.name}`, changeFigureGroup(group.id, { blend }))}
+        />
       </Box>
     </>
   );
@@ -78,17 +260,47 @@ function GroupActs({ group }: { readonly group: FigureGroup }) {
 
 function Several({ ids }: { readonly ids: readonly string[] }) {
   const figures = useSession((s) => s.history.show.figures).filter((f) => ids.includes(f.id));
-  const all = (label: string, change: Partial<Pick<Figure, 'hidden' | 'locked'>>): void => edit(label, (d) => { for (const f of figures) changeFigure(f.id, change)(d); });
+  const all = (label: string, change: Partial<Pick<Figure, 'hidden' | 'locked'>>): void =>
+    edit(label, (d) => {
+      for (const f of figures) changeFigure(f.id, change)(d);
+    });
   return (
     <Box sx={{ pt: 1 }}>
-      <Typography variant="h2" component="h2">{figures.length} figures</Typography>
+      <Typography variant="h2" component="h2">
+        {figures.length} figures
+      </Typography>
       <Box sx={{ py: 1 }}>{figures.map((f) => f.name).join(', ')}</Box>
       <Box sx={acts}>
-        <Button variant="contained" onClick={() => { const made = groupFigures(currentShow(), ids); edit('group figures', made.command); look({ figure: made.group, also: [] }); }} sx={(t) => ({ '&&': { background: t.ink.paperText, color: t.ink.paper } })}>group them</Button>
-        <Button variant="text" onClick={() => all('hide figures', { hidden: true })}>hide</Button>
-        <Button variant="text" onClick={() => all('show figures', { hidden: false })}>show</Button>
-        <Button variant="text" onClick={() => all('lock figures', { locked: true })}>lock</Button>
-        <Button variant="text" onClick={() => edit('delete figures', (d) => { for (const f of figures) removeThing(f.id)(d); })}>delete</Button>
+        <Button
+          variant="contained"
+          onClick={() => {
+            const made = groupFigures(currentShow(), ids);
+            edit('group figures', made.command);
+            look({ figure: made.group, also: [] });
+          }}
+          sx={(t) => ({ '&&': { background: t.ink.paperText, color: t.ink.paper } })}
+        >
+          group them
+        </Button>
+        <Button variant="text" onClick={() => all('hide figures', { hidden: true })}>
+          hide
+        </Button>
+        <Button variant="text" onClick={() => all('show figures', { hidden: false })}>
+          show
+        </Button>
+        <Button variant="text" onClick={() => all('lock figures', { locked: true })}>
+          lock
+        </Button>
+        <Button
+          variant="text"
+          onClick={() =>
+            edit('delete figures', (d) => {
+              for (const f of figures) removeThing(f.id)(d);
+            })
+          }
+        >
+          delete
+        </Button>
       </Box>
     </Box>
   );

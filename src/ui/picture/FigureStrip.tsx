@@ -1,6 +1,19 @@
 'use client';
-import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
-import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable';
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  horizontalListSortingStrategy,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+} from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Box } from '@mui/material';
 import { figureKindLabel } from '../../core/figures/kinds';
@@ -13,34 +26,82 @@ import { Thumbnail } from './Thumbnail';
 
 /** Figures back to front, groups in brackets, then what belongs to the whole picture. Dragged into another order; Shift selects several. */
 export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
-  const show = useSession((s) => s.history.show), also = useView((v) => v.also);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
+  const show = useSession((s) => s.history.show),
+    also = useView((v) => v.also);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
   const figures = together(show.figures);
-  const dropped = ({ active, over }: DragEndEvent): void => { if (over && over.id !== active.id) edit('order figures', orderFigure(String(active.id), String(over.id))); };
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    if (over && over.id !== active.id) edit('order figures', orderFigure(String(active.id), String(over.id)));
+  };
   const press = (id: string, several: boolean): void => {
-    if (!several) { look({ figure: id, finish: null, also: [] }); return; }
+    if (!several) {
+      look({ figure: id, finish: null, also: [] });
+      return;
+    }
     look({ also: also.includes(id) ? also.filter((x) => x !== id) : [...also, id] });
   };
   const whole = show.finishes.filter((f) => f.on === WHOLE_PICTURE).length;
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 132px', gap: 1, pb: 1.25, alignItems: 'end' }}>
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: 'minmax(0, 1fr) 132px',
+        gap: 1,
+        pb: 1.25,
+        alignItems: 'end',
+      }}
+    >
       <Box sx={{ overflowX: 'auto', minWidth: 0 }}>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-        <SortableContext items={figures.map((f) => f.id)} strategy={horizontalListSortingStrategy}>
-          <Box role="list" aria-label="Figures, back to front" sx={{ display: 'flex', gap: 1, alignItems: 'flex-end' }}>
-            {figures.map((f, i) => {
-              const group = f.group !== null && figures[i - 1]?.group !== f.group ? show.figureGroups.find((g) => g.id === f.group) : undefined;
-              return <Item key={f.id} figure={f} group={group} grouped={f.group !== null} show={show} picked={f.id === chosen || also.includes(f.id)} groupPicked={group?.id === chosen} onPress={press} />;
-            })}
-          </Box>
-        </SortableContext>
-      </DndContext>
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+          <SortableContext items={figures.map((f) => f.id)} strategy={horizontalListSortingStrategy}>
+            <Box
+              role="list"
+              aria-label="Figures, back to front"
+              sx={{ display: 'flex', gap: 1, alignItems: 'flex-end' }}
+            >
+              {figures.map((f, i) => {
+                const group =
+                  f.group !== null && figures[i - 1]?.group !== f.group
+                    ? show.figureGroups.find((g) => g.id === f.group)
+                    : undefined;
+                return (
+                  <Item
+                    key={f.id}
+                    figure={f}
+                    group={group}
+                    grouped={f.group !== null}
+                    show={show}
+                    picked={f.id === chosen || also.includes(f.id)}
+                    groupPicked={group?.id === chosen}
+                    onPress={press}
+                  />
+                );
+              })}
+            </Box>
+          </SortableContext>
+        </DndContext>
       </Box>
       <Box sx={{ display: 'grid', gap: 0.75 }}>
-        {[[WHOLE_PICTURE, 'Whole picture', whole === 0 ? 'no finishes' : whole === 1 ? '1 finish' : `${whole} finishes`], [CAMERA_ID, 'Camera', show.routes.some((r) => r.target.thing === CAMERA_ID) ? 'moved' : 'still']].map(([id, label, about]) => (
+        {[
+          [
+            WHOLE_PICTURE,
+            'Whole picture',
+            whole === 0 ? 'no finishes' : whole === 1 ? '1 finish' : `${whole} finishes`,
+          ],
+          [CAMERA_ID, 'Camera', show.routes.some((r) => r.target.thing === CAMERA_ID) ? 'moved' : 'still'],
+        ].map(([id, label, about]) => (
           <Sheet key={id} name={id!} picked={chosen === id} sx={{ p: 0.75 }}>
-            <Box component="button" aria-pressed={chosen === id} onClick={() => look({ figure: id!, finish: null, also: [] })} sx={{ all: 'unset', cursor: 'pointer', display: 'block', width: '100%', minHeight: 36 }}>
-              <Box sx={{ fontWeight: 700, fontSize: '0.95rem' }}>{label}</Box>{' '}<Box sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>{about}</Box>
+            <Box
+              component="button"
+              aria-pressed={chosen === id}
+              onClick={() => look({ figure: id!, finish: null, also: [] })}
+              sx={{ all: 'unset', cursor: 'pointer', display: 'block', width: '100%', minHeight: 36 }}
+            >
+              <Box sx={{ fontWeight: 700, fontSize: '0.95rem' }}>{label}</Box>{' '}
+              <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem' }}>{about}</Box>
             </Box>
           </Sheet>
         ))}
@@ -50,24 +111,111 @@ export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
 }
 
 function about(f: Figure, show: Show): string {
-  const routes = show.routes.filter((r) => r.target.thing === f.id).length, finishes = show.finishes.filter((x) => x.on === f.id).length;
+  const routes = show.routes.filter((r) => r.target.thing === f.id).length,
+    finishes = show.finishes.filter((x) => x.on === f.id).length;
   if (f.hidden) return 'hidden';
-  if (f.twin && routes === 0) return `twin of ${show.figures.find((x) => x.id === f.twin!.of)?.name ?? 'one gone'}`;
+  if (f.twin && routes === 0)
+    return `twin of ${show.figures.find((x) => x.id === f.twin!.of)?.name ?? 'one gone'}`;
   return `${f.locked ? 'locked, ' : ''}${routes === 0 ? 'still' : routes === 1 ? '1 route' : `${routes} routes`}${finishes > 0 ? `, ${finishes} fin.` : ''}`;
 }
 
-function Item({ figure: f, group, grouped, show, picked, groupPicked, onPress }: { readonly figure: Figure; readonly group: FigureGroup | undefined; readonly grouped: boolean; readonly show: Show; readonly picked: boolean; readonly groupPicked: boolean; readonly onPress: (id: string, several: boolean) => void }) {
+function Item({
+  figure: f,
+  group,
+  grouped,
+  show,
+  picked,
+  groupPicked,
+  onPress,
+}: {
+  readonly figure: Figure;
+  readonly group: FigureGroup | undefined;
+  readonly grouped: boolean;
+  readonly show: Show;
+  readonly picked: boolean;
+  readonly groupPicked: boolean;
+  readonly onPress: (id: string, several: boolean) => void;
+}) {
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: f.id });
   return (
-    <Box ref={setNodeRef} role="listitem" style={{ transform: CSS.Translate.toString(transform), transition }} sx={{ flex: '0 0 118px', position: 'relative', zIndex: isDragging ? 5 : 'auto', display: 'grid', alignContent: 'end' }}>
+    <Box
+      ref={setNodeRef}
+      role="listitem"
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      sx={{
+        flex: '0 0 118px',
+        position: 'relative',
+        zIndex: isDragging ? 5 : 'auto',
+        display: 'grid',
+        alignContent: 'end',
+      }}
+    >
       {group && (
-        <Box component="button" aria-pressed={groupPicked} aria-label={`Group ${group.name}`} onClick={() => onPress(group.id, false)} sx={(t) => ({ all: 'unset', cursor: 'pointer', boxSizing: 'border-box', minHeight: 32, px: 0.75, display: 'flex', alignItems: 'center', fontWeight: 700, fontSize: '0.88rem', background: groupPicked ? t.ink.paper : t.ink.sheet, color: groupPicked ? t.ink.paperText : t.ink.sheetText, whiteSpace: 'nowrap', overflow: 'hidden' })}>{group.name}{group.hidden ? ', hidden' : ''}</Box>
+        <Box
+          component="button"
+          aria-pressed={groupPicked}
+          aria-label={`Group ${group.name}`}
+          onClick={() => onPress(group.id, false)}
+          sx={(t) => ({
+            all: 'unset',
+            cursor: 'pointer',
+            boxSizing: 'border-box',
+            minHeight: 32,
+            px: 0.75,
+            display: 'flex',
+            alignItems: 'center',
+            fontWeight: 700,
+            fontSize: '0.88rem',
+            background: groupPicked ? t.ink.paper : t.ink.sheet,
+            color: groupPicked ? t.ink.paperText : t.ink.sheetText,
+            whiteSpace: 'nowrap',
+            overflow: 'hidden',
+          })}
+        >
+          {group.name}
+          {group.hidden ? ', hidden' : ''}
+        </Box>
       )}
-      <Sheet name={f.id} picked={picked} sx={(t) => ({ p: 0.75, borderTop: grouped ? `3px solid ${t.ink.sheetFaint}` : 'none' })}>
-        <Box component="button" {...attributes} {...listeners} aria-pressed={picked} title={`${figureKindLabel(f.form.kind)}; drag to order, Shift selects several`} onClick={(e) => onPress(f.id, e.shiftKey || e.ctrlKey || e.metaKey)} sx={{ all: 'unset', cursor: 'pointer', display: 'block', width: '100%', touchAction: 'pan-x' }}>
-          <Box sx={{ opacity: f.hidden ? 0.45 : 1 }}><Thumbnail form={f.form} /></Box>
-          <Box sx={{ fontWeight: 700, fontSize: '0.95rem', mt: 0.5, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{f.name}</Box>{' '}
-          <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{about(f, show)}</Box>
+      <Sheet
+        name={f.id}
+        picked={picked}
+        sx={(t) => ({ p: 0.75, borderTop: grouped ? `3px solid ${t.ink.sheetFaint}` : 'none' })}
+      >
+        <Box
+          component="button"
+          {...attributes}
+          {...listeners}
+          aria-pressed={picked}
+          title={`${figureKindLabel(f.form.kind)}; drag to order, Shift selects several`}
+          onClick={(e) => onPress(f.id, e.shiftKey || e.ctrlKey || e.metaKey)}
+          sx={{ all: 'unset', cursor: 'pointer', display: 'block', width: '100%', touchAction: 'pan-x' }}
+        >
+          <Box sx={{ opacity: f.hidden ? 0.45 : 1 }}>
+            <Thumbnail form={f.form} />
+          </Box>
+          <Box
+            sx={{
+              fontWeight: 700,
+              fontSize: '0.95rem',
+              mt: 0.5,
+              whiteSpace: 'nowrap',
+              overflow: 'hidden',
+              textOverflow: 'ellipsis',
+            }}
+          >
+            {f.name}
+          </Box>{' '}
+          <Box
+            sx={{
+              color: 'var(--faint)',
+              fontSize: '0.86rem',
+              whiteSpace: 'nowrap',
+              overflow: 'hidden',
+              textOverflow: 'ellipsis',
+            }}
+          >
+            {about(f, show)}
+          </Box>
         </Box>
       </Sheet>
     </Box>

@@ -1,7 +1,18 @@
 'use client';
 import { Box, Button, Checkbox } from '@mui/material';
 import { useRef, useState } from 'react';
-import { COPIES_MOST, COPY_SHAPES, COPY_WAYS, PARTICLES_MOST, SOLID_ANCHORS, SOLID_LOOKS, SOLID_SHAPES, TEXT_FACES, TEXTURE_PATTERNS, type FigureForm } from '../../core/figures/kinds';
+import {
+  COPIES_MOST,
+  COPY_SHAPES,
+  COPY_WAYS,
+  PARTICLES_MOST,
+  SOLID_ANCHORS,
+  SOLID_LOOKS,
+  SOLID_SHAPES,
+  TEXT_FACES,
+  TEXTURE_PATTERNS,
+  type FigureForm,
+} from '../../core/figures/kinds';
 import { changeFigure } from '../../core/show/commands';
 import type { Figure } from '../../core/show/types';
 import { keepMedia } from '../../data/database';
@@ -12,107 +23,444 @@ import { say } from '../state/notices';
 
 const MOST_BYTES = 512 << 20;
 const same = <T extends string>(list: readonly T[]): (readonly [T, string])[] => list.map((x) => [x, x]);
-const ACCEPT = { image: 'image/*,.svg', emitter: 'image/*,.svg', video: 'video/*', model: '.glb,model/gltf-binary' } as const;
-const REFUSED = { image: 'an image. Choose PNG, JPEG, WebP, GIF or SVG', emitter: 'an image. Choose PNG, JPEG, WebP, GIF or SVG', video: 'a film. Choose MP4 or WebM', model: 'a model. Choose a glTF binary file (.glb)' } as const;
+const ACCEPT = {
+  image: 'image/*,.svg',
+  emitter: 'image/*,.svg',
+  video: 'video/*',
+  model: '.glb,model/gltf-binary',
+} as const;
+const REFUSED = {
+  image: 'an image. Choose PNG, JPEG, WebP, GIF or SVG',
+  emitter: 'an image. Choose PNG, JPEG, WebP, GIF or SVG',
+  video: 'a film. Choose MP4 or WebM',
+  model: 'a model. Choose a glTF binary file (.glb)',
+} as const;
 type Filed = keyof typeof ACCEPT;
 
 function fits(kind: Filed, file: File): boolean {
-  return kind === 'model' ? /\.glb$/i.test(file.name) : file.type.startsWith(kind === 'video' ? 'video/' : 'image/');
+  return kind === 'model'
+    ? /\.glb$/i.test(file.name)
+    : file.type.startsWith(kind === 'video' ? 'video/' : 'image/');
 }
 
 /** What is fixed about the selected figure: shape, count, file, text. Each change is an edit. */
 export function FormSettings({ figure }: { readonly figure: Figure }) {
   const { form } = figure;
-  const set = (change: object, tag?: string): void => edit(`change ${figure.name}`, changeFigure(figure.id, { form: { ...form, ...change } as FigureForm }), tag && `${tag} ${figure.id}`);
-  const count = (label: string, key: string, value: number, min: number, max: number): React.ReactNode => <Box component="label" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.75, fontSize: '0.9rem' }}><span>{label}</span><NumberField label={label} value={value} unit="" min={min} max={max} step={1} onChange={(v) => set({ [key]: Math.round(v) }, key)} onEnd={endDrag} /></Box>;
-  const flag = (label: string, key: string, value: boolean): React.ReactNode => <Box component="label" sx={{ display: 'inline-flex', alignItems: 'center', fontSize: '0.9rem', minHeight: 32 }}><Checkbox size="small" checked={value} onChange={(e) => set({ [key]: e.target.checked })} sx={{ p: 0.75, color: 'inherit' }} />{label}</Box>;
+  const set = (change: object, tag?: string): void =>
+    edit(
+      `change ${figure.name}`,
+      changeFigure(figure.id, { form: { ...form, ...change } as FigureForm }),
+      tag && `${tag} ${figure.id}`,
+    );
+  const count = (label: string, key: string, value: number, min: number, max: number): React.ReactNode => (
+    <Box
+      component="label"
+      sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.75, fontSize: '0.9rem' }}
+    >
+      <span>{label}</span>
+      <NumberField
+        label={label}
+        value={value}
+        unit=""
+        min={min}
+        max={max}
+        step={1}
+        onChange={(v) => set({ [key]: Math.round(v) }, key)}
+        onEnd={endDrag}
+      />
+    </Box>
+  );
+  const flag = (label: string, key: string, value: boolean): React.ReactNode => (
+    <Box
+      component="label"
+      sx={{ display: 'inline-flex', alignItems: 'center', fontSize: '0.9rem', minHeight: 32 }}
+    >
+      <Checkbox
+        size="small"
+        checked={value}
+        onChange={(e) => set({ [key]: e.target.checked })}
+        sx={{ p: 0.75, color: 'inherit' }}
+      />
+      {label}
+    </Box>
+  );
   const parts: React.ReactNode[] = [];
   switch (form.kind) {
-    case 'solid': case 'model':
-      parts.push(form.kind === 'solid' ? <Choice key="s" label="shape" value={form.shape} options={same(SOLID_SHAPES)} onChange={(shape) => set({ shape })} /> : <FileChoice key="f" kind="model" figure={figure} fileName={form.fileName} />);
-      parts.push(<Choice key="l" label="drawn" value={form.look} options={same(SOLID_LOOKS)} onChange={(look) => set({ look })} />, <Choice key="a" label="grows from its" value={form.anchor} options={same(SOLID_ANCHORS)} onChange={(anchor) => set({ anchor })} />);
+    case 'solid':
+    case 'model':
+      parts.push(
+        form.kind === 'solid' ? (
+          <Choice
+            key="s"
+            label="shape"
+            value={form.shape}
+            options={same(SOLID_SHAPES)}
+            onChange={(shape) => set({ shape })}
+          />
+        ) : (
+          <FileChoice key="f" kind="model" figure={figure} fileName={form.fileName} />
+        ),
+      );
+      parts.push(
+        <Choice
+          key="l"
+          label="drawn"
+          value={form.look}
+          options={same(SOLID_LOOKS)}
+          onChange={(look) => set({ look })}
+        />,
+        <Choice
+          key="a"
+          label="grows from its"
+          value={form.anchor}
+          options={same(SOLID_ANCHORS)}
+          onChange={(anchor) => set({ anchor })}
+        />,
+      );
       break;
     case 'copies':
       parts.push(
-        <Choice key="s" label="shape" value={form.shape} options={same(COPY_SHAPES)} onChange={(shape) => set({ shape })} />, <span key="c">{count('how many', 'count', form.count, 1, COPIES_MOST)}</span>,
-        <Choice key="w" label="along" value={form.along} options={COPY_WAYS.map((w) => [w, w === 'points' ? 'a figure’s points' : `a ${w}`])} onChange={(along) => set({ along })} />,
-        ...(form.along === 'points' ? [<OtherFigure key="o" label="points of" figure={figure} value={form.of} onChange={(of) => set({ of })} />] : []), <span key="m">{flag('rows from the middle', 'fromMiddle', form.fromMiddle)}</span>,
+        <Choice
+          key="s"
+          label="shape"
+          value={form.shape}
+          options={same(COPY_SHAPES)}
+          onChange={(shape) => set({ shape })}
+        />,
+        <span key="c">{count('how many', 'count', form.count, 1, COPIES_MOST)}</span>,
+        <Choice
+          key="w"
+          label="along"
+          value={form.along}
+          options={COPY_WAYS.map((w) => [w, w === 'points' ? 'a figure’s points' : `a ${w}`])}
+          onChange={(along) => set({ along })}
+        />,
+        ...(form.along === 'points'
+          ? [
+              <OtherFigure
+                key="o"
+                label="points of"
+                figure={figure}
+                value={form.of}
+                onChange={(of) => set({ of })}
+              />,
+            ]
+          : []),
+        <span key="m">{flag('rows from the middle', 'fromMiddle', form.fromMiddle)}</span>,
       );
       break;
     case 'emitter':
-      parts.push(<Choice key="s" label="shape" value={form.shape} options={[...same(COPY_SHAPES), ['picture', 'an image']] as (readonly [typeof form.shape, string])[]} onChange={(shape) => set({ shape })} />, <span key="c">{count('at most', 'most', form.most, 1, PARTICLES_MOST)}</span>);
-      if (form.shape === 'picture') parts.push(<FileChoice key="f" kind="emitter" figure={figure} fileName={form.fileName} />);
+      parts.push(
+        <Choice
+          key="s"
+          label="shape"
+          value={form.shape}
+          options={
+            [...same(COPY_SHAPES), ['picture', 'an image']] as (readonly [typeof form.shape, string])[]
+          }
+          onChange={(shape) => set({ shape })}
+        />,
+        <span key="c">{count('at most', 'most', form.most, 1, PARTICLES_MOST)}</span>,
+      );
+      if (form.shape === 'picture')
+        parts.push(<FileChoice key="f" kind="emitter" figure={figure} fileName={form.fileName} />);
       break;
-    case 'bars': parts.push(<span key="c">{count('how many', 'count', form.count, 1, 512)}</span>, <span key="b">{flag('both ways', 'bothWays', form.bothWays)}</span>); break;
-    case 'waveform': parts.push(<span key="r">{flag('round', 'round', form.round)}</span>); break;
-    case 'spectrogram': parts.push(<span key="c">{count('seconds', 'seconds', form.seconds, 1, 60)}</span>); break;
-    case 'dial': parts.push(<span key="c">{count('marks', 'marks', form.marks, 2, 61)}</span>); break;
-    case 'meter': parts.push(<span key="c">{count('segments', 'segments', form.segments, 1, 200)}</span>, <span key="u">{flag('upright', 'upright', form.upright)}</span>); break;
-    case 'waves': parts.push(<span key="c">{count('rows', 'rows', form.rows, 1, 24)}</span>); break;
-    case 'lanterns': case 'stars': parts.push(<span key="c">{count('how many', 'count', form.count, 1, form.kind === 'stars' ? 500 : 200)}</span>); break;
-    case 'texture': parts.push(<Choice key="p" label="pattern" value={form.pattern} options={same(TEXTURE_PATTERNS)} onChange={(pattern) => set({ pattern })} />, <span key="w">{flag('over the whole picture', 'whole', form.whole)}</span>); break;
-    case 'text': parts.push(<Words key="t" figure={figure} text={form.text} />, <Choice key="f" label="letters" value={form.face} options={same(TEXT_FACES)} onChange={(face) => set({ face })} />); break;
-    case 'image': case 'video': parts.push(<FileChoice key="f" kind={form.kind} figure={figure} fileName={form.fileName} />, <span key="x">{flag('flip sideways', 'flipX', form.flipX)}</span>, <span key="y">{flag('flip upside down', 'flipY', form.flipY)}</span>); break;
-    case 'camera': parts.push(<CameraChoice key="d" value={form.deviceId} name={form.deviceName} onChange={(deviceId, deviceName) => set({ deviceId, deviceName })} />, <span key="x">{flag('flip sideways', 'flipX', form.flipX)}</span>, <span key="y">{flag('flip upside down', 'flipY', form.flipY)}</span>); break;
-    case 'switch': parts.push(<SwitchChoice key="s" figure={figure} of={form.of} onChange={(of) => set({ of })} />); break;
-    default: return null;
+    case 'bars':
+      parts.push(
+        <span key="c">{count('how many', 'count', form.count, 1, 512)}</span>,
+        <span key="b">{flag('both ways', 'bothWays', form.bothWays)}</span>,
+      );
+      break;
+    case 'waveform':
+      parts.push(<span key="r">{flag('round', 'round', form.round)}</span>);
+      break;
+    case 'spectrogram':
+      parts.push(<span key="c">{count('seconds', 'seconds', form.seconds, 1, 60)}</span>);
+      break;
+    case 'dial':
+      parts.push(<span key="c">{count('marks', 'marks', form.marks, 2, 61)}</span>);
+      break;
+    case 'meter':
+      parts.push(
+        <span key="c">{count('segments', 'segments', form.segments, 1, 200)}</span>,
+        <span key="u">{flag('upright', 'upright', form.upright)}</span>,
+      );
+      break;
+    case 'waves':
+      parts.push(<span key="c">{count('rows', 'rows', form.rows, 1, 24)}</span>);
+      break;
+    case 'lanterns':
+    case 'stars':
+      parts.push(
+        <span key="c">{count('how many', 'count', form.count, 1, form.kind === 'stars' ? 500 : 200)}</span>,
+      );
+      break;
+    case 'texture':
+      parts.push(
+        <Choice
+          key="p"
+          label="pattern"
+          value={form.pattern}
+          options={same(TEXTURE_PATTERNS)}
+          onChange={(pattern) => set({ pattern })}
+        />,
+        <span key="w">{flag('over the whole picture', 'whole', form.whole)}</span>,
+      );
+      break;
+    case 'text':
+      parts.push(
+        <Words key="t" figure={figure} text={form.text} />,
+        <Choice
+          key="f"
+          label="letters"
+          value={form.face}
+          options={same(TEXT_FACES)}
+          onChange={(face) => set({ face })}
+        />,
+      );
+      break;
+    case 'image':
+    case 'video':
+      parts.push(
+        <FileChoice key="f" kind={form.kind} figure={figure} fileName={form.fileName} />,
+        <span key="x">{flag('flip sideways', 'flipX', form.flipX)}</span>,
+        <span key="y">{flag('flip upside down', 'flipY', form.flipY)}</span>,
+      );
+      break;
+    case 'camera':
+      parts.push(
+        <CameraChoice
+          key="d"
+          value={form.deviceId}
+          name={form.deviceName}
+          onChange={(deviceId, deviceName) => set({ deviceId, deviceName })}
+        />,
+        <span key="x">{flag('flip sideways', 'flipX', form.flipX)}</span>,
+        <span key="y">{flag('flip upside down', 'flipY', form.flipY)}</span>,
+      );
+      break;
+    case 'switch':
+      parts.push(<SwitchChoice key="s" figure={figure} of={form.of} onChange={(of) => set({ of })} />);
+      break;
+    default:
+      return null;
   }
-  return <Box role="group" aria-label="What it is made of" sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 1.5, rowGap: 0.5, py: 0.75, borderTop: '2px solid var(--bed)' }}>{parts}</Box>;
+  return (
+    <Box
+      role="group"
+      aria-label="What it is made of"
+      sx={{
+        display: 'flex',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        columnGap: 1.5,
+        rowGap: 0.5,
+        py: 0.75,
+        borderTop: '2px solid var(--bed)',
+      }}
+    >
+      {parts}
+    </Box>
+  );
 }
 
-function FileChoice({ kind, figure, fileName }: { readonly kind: Filed; readonly figure: Figure; readonly fileName: string }) {
+function FileChoice({
+  kind,
+  figure,
+  fileName,
+}: {
+  readonly kind: Filed;
+  readonly figure: Figure;
+  readonly fileName: string;
+}) {
   const input = useRef<HTMLInputElement>(null);
   const take = async (file: File): Promise<void> => {
-    if (!fits(kind, file)) { say('warning', `“${file.name}” is not ${REFUSED[kind]}.`); return; }
-    if (file.size > MOST_BYTES) { say('warning', `“${file.name}” is larger than ${MOST_BYTES >> 20} MB. Make it smaller first.`); return; }
+    if (!fits(kind, file)) {
+      say('warning', `“${file.name}” is not ${REFUSED[kind]}.`);
+      return;
+    }
+    if (file.size > MOST_BYTES) {
+      say('warning', `“${file.name}” is larger than ${MOST_BYTES >> 20} MB. Make it smaller first.`);
+      return;
+    }
     try {
-      const media = await keepMedia(file, file.name), now = currentShow().figures.find((f) => f.id === figure.id);
-      if (now) edit(`choose a file for ${figure.name}`, changeFigure(figure.id, { form: { ...now.form, media, fileName: file.name.slice(0, 200) } as FigureForm }));
-    } catch (e) { say('warning', e instanceof Error ? e.message : 'The file could not be kept.'); }
+      const media = await keepMedia(file, file.name),
+        now = currentShow().figures.find((f) => f.id === figure.id);
+      if (now)
+        edit(
+          `choose a file for ${figure.name}`,
+          changeFigure(figure.id, {
+            form: { ...now.form, media, fileName: file.name.slice(0, 200) } as FigureForm,
+          }),
+        );
+    } catch (e) {
+      say('warning', e instanceof Error ? e.message : 'The file could not be kept.');
+    }
   };
   return (
     <>
-      <Button variant="outlined" onClick={() => input.current?.click()} sx={{ color: 'inherit', borderColor: 'var(--bed)', maxWidth: 240, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{fileName || 'Choose a file …'}</Button>
-      <input ref={input} type="file" accept={ACCEPT[kind]} hidden aria-label={`File of ${figure.name}`} onChange={(e) => { const f = e.currentTarget.files?.[0]; e.currentTarget.value = ''; if (f) void take(f); }} />
+      <Button
+        variant="outlined"
+        onClick={() => input.current?.click()}
+        sx={{
+          color: 'inherit',
+          borderColor: 'var(--bed)',
+          maxWidth: 240,
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+        }}
+      >
+        {fileName || 'Choose a file …'}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept={ACCEPT[kind]}
+        hidden
+        aria-label={`File of ${figure.name}`}
+        onChange={(e) => {
+          const f = e.currentTarget.files?.[0];
+          e.currentTarget.value = '';
+          if (f) void take(f);
+        }}
+      />
     </>
   );
 }
 
 /** Another figure, by name. */
-export function OtherFigure({ label, figure, value, onChange }: { readonly label: string; readonly figure: Figure | null; readonly value: string | null; readonly onChange: (id: string | null) => void }) {
+export function OtherFigure({
+  label,
+  figure,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly figure: Figure | null;
+  readonly value: string | null;
+  readonly onChange: (id: string | null) => void;
+}) {
   const figures = useSession((s) => s.history.show.figures);
-  return <Choice label={label} value={value ?? ''} options={[['', 'none yet'], ...figures.filter((f) => f.id !== figure?.id && f.form.kind !== 'switch').map((f): readonly [string, string] => [f.id, f.name])]} onChange={(id) => onChange(id || null)} />;
+  return (
+    <Choice
+      label={label}
+      value={value ?? ''}
+      options={[
+        ['', 'none yet'],
+        ...figures
+          .filter((f) => f.id !== figure?.id && f.form.kind !== 'switch')
+          .map((f): readonly [string, string] => [f.id, f.name]),
+      ]}
+      onChange={(id) => onChange(id || null)}
+    />
+  );
 }
 
 function Words({ figure, text }: { readonly figure: Figure; readonly text: string }) {
   return (
     <Box
-      component="textarea" key={`${figure.id} ${text}`} aria-label="Text" defaultValue={text} rows={Math.min(6, text.split('\n').length + 1)} maxLength={2000} onKeyDown={(e) => e.stopPropagation()}
-      onBlur={(e) => { const words = e.currentTarget.value; if (words !== text) edit(`write ${figure.name}`, changeFigure(figure.id, { form: { ...figure.form, text: words } as FigureForm })); }}
-      sx={(t) => ({ width: '100%', font: 'inherit', background: t.ink.paper, color: t.ink.paperText, border: '2px solid var(--bed)', p: 0.75 })}
+      component="textarea"
+      key={`${figure.id} ${text}`}
+      aria-label="Text"
+      defaultValue={text}
+      rows={Math.min(6, text.split('\n').length + 1)}
+      maxLength={2000}
+      onKeyDown={(e) => e.stopPropagation()}
+      onBlur={(e) => {
+        const words = e.currentTarget.value;
+        if (words !== text)
+          edit(
+            `write ${figure.name}`,
+            changeFigure(figure.id, { form: { ...figure.form, text: words } as FigureForm }),
+          );
+      }}
+      sx={(t) => ({
+        width: '100%',
+        font: 'inherit',
+        background: t.ink.paper,
+        color: t.ink.paperText,
+        border: '2px solid var(--bed)',
+        p: 0.75,
+      })}
     />
   );
 }
 
-function CameraChoice({ value, name, onChange }: { readonly value: string; readonly name: string; readonly onChange: (id: string, name: string) => void }) {
+function CameraChoice({
+  value,
+  name,
+  onChange,
+}: {
+  readonly value: string;
+  readonly name: string;
+  readonly onChange: (id: string, name: string) => void;
+}) {
   const [cameras, setCameras] = useState<readonly (readonly [string, string])[]>([]);
   const find = async (): Promise<void> => {
     try {
       const asked = await navigator.mediaDevices.getUserMedia({ video: true });
       for (const t of asked.getTracks()) t.stop();
-      setCameras((await navigator.mediaDevices.enumerateDevices()).filter((d) => d.kind === 'videoinput').map((d, i) => [d.deviceId, d.label || `Camera ${i + 1}`] as const));
-    } catch { say('warning', 'No camera can be used. Plug one in, and allow it for this address.'); }
+      setCameras(
+        (await navigator.mediaDevices.enumerateDevices())
+          .filter((d) => d.kind === 'videoinput')
+          .map((d, i) => [d.deviceId, d.label || `Camera ${i + 1}`] as const),
+      );
+    } catch {
+      say('warning', 'No camera can be used. Plug one in, and allow it for this address.');
+    }
   };
-  const options = [['', 'the drawn stand-in'] as const, ...cameras, ...(value && !cameras.some(([id]) => id === value) ? [[value, name || 'a camera'] as const] : [])];
-  return <><Choice label="from" value={value} options={options} onChange={(id) => onChange(id, options.find(([o]) => o === id)?.[1] ?? '')} /><Button variant="text" onClick={() => void find()} sx={{ color: 'inherit' }}>Find cameras</Button></>;
+  const options = [
+    ['', 'the drawn stand-in'] as const,
+    ...cameras,
+    ...(value && !cameras.some(([id]) => id === value) ? [[value, name || 'a camera'] as const] : []),
+  ];
+  return (
+    <>
+      <Choice
+        label="from"
+        value={value}
+        options={options}
+        onChange={(id) => onChange(id, options.find(([o]) => o === id)?.[1] ?? '')}
+      />
+      <Button variant="text" onClick={() => void find()} sx={{ color: 'inherit' }}>
+        Find cameras
+      </Button>
+    </>
+  );
 }
 
-function SwitchChoice({ figure, of, onChange }: { readonly figure: Figure; readonly of: readonly string[]; readonly onChange: (of: string[]) => void }) {
-  const figures = useSession((s) => s.history.show.figures).filter((f) => f.id !== figure.id && f.form.kind !== 'switch');
+function SwitchChoice({
+  figure,
+  of,
+  onChange,
+}: {
+  readonly figure: Figure;
+  readonly of: readonly string[];
+  readonly onChange: (of: string[]) => void;
+}) {
+  const figures = useSession((s) => s.history.show.figures).filter(
+    (f) => f.id !== figure.id && f.form.kind !== 'switch',
+  );
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1 }}>
       <Box sx={{ width: '100%', fontSize: '0.9rem' }}>One of these shows, in this order:</Box>
-      {figures.map((f) => <Box key={f.id} component="label" sx={{ display: 'inline-flex', alignItems: 'center', fontSize: '0.9rem', minHeight: 32 }}><Checkbox size="small" checked={of.includes(f.id)} onChange={(e) => onChange(e.target.checked ? [...of, f.id] : of.filter((x) => x !== f.id))} sx={{ p: 0.75, color: 'inherit' }} />{of.includes(f.id) ? `${of.indexOf(f.id) + 1}. ` : ''}{f.name}</Box>)}
+      {figures.map((f) => (
+        <Box
+          key={f.id}
+          component="label"
+          sx={{ display: 'inline-flex', alignItems: 'center', fontSize: '0.9rem', minHeight: 32 }}
+        >
+          <Checkbox
+            size="small"
+            checked={of.includes(f.id)}
+            onChange={(e) => onChange(e.target.checked ? [...of, f.id] : of.filter((x) => x !== f.id))}
+            sx={{ p: 0.75, color: 'inherit' }}
+          />
+          {of.includes(f.id) ? `${of.indexOf(f.id) + 1}. ` : ''}
+          {f.name}
+        </Box>
+      ))}
     </Box>
   );
 }

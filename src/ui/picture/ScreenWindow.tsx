@@ -16,25 +16,43 @@ export function ScreenWindow() {
   const hold = useCallback((canvas: HTMLCanvasElement | null) => {
     if (!canvas) return;
     const id = new URLSearchParams(location.search).get('id') ?? 'screen-main';
-    const worker = new Worker(new URL('../../engine/picture/picture.worker.ts', import.meta.url), { type: 'module', name: 'screen' });
+    const worker = new Worker(new URL('../../engine/picture/picture.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'screen',
+    });
     let screen: Screen | null = null;
     // It is drawn with the pixels that the show gives it, and shown as large as the window lets it.
     const size = (): [number, number] => [screen?.width ?? PICTURE_WIDTH, screen?.height ?? PICTURE_HEIGHT];
     const offscreen = canvas.transferControlToOffscreen();
     const [width, height] = size();
-    worker.postMessage({ type: 'canvas', canvas: offscreen, width, height, preview: false } satisfies ToPicture, [offscreen]);
+    worker.postMessage(
+      { type: 'canvas', canvas: offscreen, width, height, preview: false } satisfies ToPicture,
+      [offscreen],
+    );
     worker.postMessage({ type: 'screen', id } satisfies ToPicture);
     let age = Infinity;
     const desk = new MediaDesk(worker);
     worker.onmessage = (e: MessageEvent<FromPicture>) => {
       if (desk.take(e.data)) return;
       if (e.data.type === 'rate') age = e.data.age;
-      else if (e.data.type === 'screen') { screen = e.data.screen; document.title = `${screen.name} · Batucada`; resized(); }
+      else if (e.data.type === 'screen') {
+        screen = e.data.screen;
+        document.title = `${screen.name} · Batucada`;
+        resized();
+      }
     };
-    const ask = (): void => { if (age > STALE_MS && window.opener) (window.opener as Window).postMessage(SCREEN_HELLO, location.origin); };
+    const ask = (): void => {
+      if (age > STALE_MS && window.opener)
+        (window.opener as Window).postMessage(SCREEN_HELLO, location.origin);
+    };
     const answered = (e: MessageEvent): void => {
-      const port = e.ports[0], word = e.data as Partial<ScreenWord & { about: unknown }> | null;
-      if (e.origin === location.origin && word?.about === SCREEN_WORD) { if (word.type === 'fill') fill(word.on === true); else show(word.on === true); return; }
+      const port = e.ports[0],
+        word = e.data as Partial<ScreenWord & { about: unknown }> | null;
+      if (e.origin === location.origin && word?.about === SCREEN_WORD) {
+        if (word.type === 'fill') fill(word.on === true);
+        else show(word.on === true);
+        return;
+      }
       if (e.origin !== location.origin || e.data !== SCREEN_HELLO || !port) return;
       age = 0;
       worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
@@ -46,9 +64,14 @@ export function ScreenWindow() {
       worker.postMessage({ type: 'size', width: w, height: h } satisfies ToPicture);
     };
     let card = false;
-    const show = (on: boolean): void => { card = on; document.documentElement.dataset.card = String(on); worker.postMessage({ type: 'card', on } satisfies ToPicture); };
+    const show = (on: boolean): void => {
+      card = on;
+      document.documentElement.dataset.card = String(on);
+      worker.postMessage({ type: 'card', on } satisfies ToPicture);
+    };
     // A control window says so when the browser does not let it; a press in here is always allowed.
-    const fill = (on: boolean): void => void (on ? fillDisplay(id) : document.exitFullscreen()).catch(() => undefined);
+    const fill = (on: boolean): void =>
+      void (on ? fillDisplay(id) : document.exitFullscreen()).catch(() => undefined);
     const turnFull = (): void => fill(!document.fullscreenElement);
     const key = (e: KeyboardEvent): void => {
       if (e.key === 'f' || e.key === 'F') turnFull();
@@ -59,7 +82,10 @@ export function ScreenWindow() {
     window.addEventListener('keydown', key);
     canvas.addEventListener('dblclick', turnFull);
     ask();
-    const timer = setInterval(() => { age += 500; ask(); }, 500);
+    const timer = setInterval(() => {
+      age += 500;
+      ask();
+    }, 500);
     return () => {
       clearInterval(timer);
       window.removeEventListener('message', answered);
@@ -70,9 +96,29 @@ export function ScreenWindow() {
     };
   }, []);
   return (
-    <main style={{ position: 'fixed', inset: 0, background: '#000', display: 'grid', placeItems: 'center', cursor: 'none' }}>
-      <h1 style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}>Batucada screen</h1>
-      <canvas ref={hold} aria-label="The picture, live" role="img" style={{ width: `min(100vw, ${(100 * PICTURE_WIDTH) / PICTURE_HEIGHT}vh)`, aspectRatio: `${PICTURE_WIDTH} / ${PICTURE_HEIGHT}`, display: 'block' }} />
+    <main
+      style={{
+        position: 'fixed',
+        inset: 0,
+        background: '#000',
+        display: 'grid',
+        placeItems: 'center',
+        cursor: 'none',
+      }}
+    >
+      <h1 style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}>
+        Batucada screen
+      </h1>
+      <canvas
+        ref={hold}
+        aria-label="The picture, live"
+        role="img"
+        style={{
+          width: `min(100vw, ${(100 * PICTURE_WIDTH) / PICTURE_HEIGHT}vh)`,
+          aspectRatio: `${PICTURE_WIDTH} / ${PICTURE_HEIGHT}`,
+          display: 'block',
+        }}
+      />
     </main>
   );
 }

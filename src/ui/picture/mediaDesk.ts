@@ -8,10 +8,16 @@ const WIDEST = 2048;
 const FILM_AGAIN = 100;
 /** Height of a letter as it is drawn, in pixels: sharp on a large screen. */
 const LETTER = 160;
-const FACES: Readonly<Record<TextFace, string>> = { heading: '800 1px "Bricolage Grotesque Variable", sans-serif', plain: '400 1px "Atkinson Hyperlegible", sans-serif', numbers: '400 1px "Atkinson Hyperlegible Mono", monospace' };
+const FACES: Readonly<Record<TextFace, string>> = {
+  heading: '800 1px "Bricolage Grotesque Variable", sans-serif',
+  plain: '400 1px "Atkinson Hyperlegible", sans-serif',
+  numbers: '400 1px "Atkinson Hyperlegible Mono", monospace',
+};
 
 type Answer = (what: Omit<MediaAnswer, 'type' | 'id'>, transfer?: Transferable[]) => void;
-interface MediaTrack { readonly readable: ReadableStream<VideoFrame> }
+interface MediaTrack {
+  readonly readable: ReadableStream<VideoFrame>;
+}
 type Processor = new (from: { track: MediaStreamTrack }) => MediaTrack;
 
 /**
@@ -22,30 +28,63 @@ export class MediaDesk {
   readonly #worker: Worker;
   readonly #open = new Map<number, { close(): void; pace?(pace: number): void; taken?(): void }>();
 
-  constructor(worker: Worker) { this.#worker = worker; }
+  constructor(worker: Worker) {
+    this.#worker = worker;
+  }
 
   /** @returns whether it was something that a worker asks for */
   take(ask: { readonly type: string }): ask is MediaAsk {
     const asked = ask as MediaAsk;
     if (asked.type === 'need') void this.#need(asked.id, asked.need);
-    else if (asked.type === 'enough') { this.#open.get(asked.id)?.close(); this.#open.delete(asked.id); } else if (asked.type === 'pace') this.#open.get(asked.id)?.pace?.(asked.pace);
+    else if (asked.type === 'enough') {
+      this.#open.get(asked.id)?.close();
+      this.#open.delete(asked.id);
+    } else if (asked.type === 'pace') this.#open.get(asked.id)?.pace?.(asked.pace);
     else if (asked.type === 'taken') this.#open.get(asked.id)?.taken?.();
     else return false;
     return true;
   }
-  close(): void { for (const x of this.#open.values()) x.close(); this.#open.clear(); }
+  close(): void {
+    for (const x of this.#open.values()) x.close();
+    this.#open.clear();
+  }
 
   async #need(id: number, need: MediaNeed): Promise<void> {
     let over = false;
-    this.#open.set(id, { close: () => { over = true; } });
-    const answer: Answer = (what, transfer = []) => { if (!over) this.#worker.postMessage({ type: 'media', id, ...what } satisfies MediaAnswer, transfer); };
+    this.#open.set(id, {
+      close: () => {
+        over = true;
+      },
+    });
+    const answer: Answer = (what, transfer = []) => {
+      if (!over) this.#worker.postMessage({ type: 'media', id, ...what } satisfies MediaAnswer, transfer);
+    };
     try {
-      if (need.kind === 'text') { const bitmap = await lettered(need.text, need.face); answer({ bitmap }, [bitmap]); return; }
-      if (need.kind === 'camera') { await this.#camera(id, need.deviceId, answer, () => over); return; }
+      if (need.kind === 'text') {
+        const bitmap = await lettered(need.text, need.face);
+        answer({ bitmap }, [bitmap]);
+        return;
+      }
+      if (need.kind === 'camera') {
+        await this.#camera(id, need.deviceId, answer, () => over);
+        return;
+      }
       const kept = await db().media.get(need.media);
-      if (!kept) { answer({ why: 'A file of the picture is not on this machine. Open the show file that has it, or choose the file again.' }); return; }
-      if (need.kind === 'model') { const bytes = await kept.blob.arrayBuffer(); answer({ bytes }, [bytes]); return; }
-      if (need.kind === 'film') { await this.#film(id, kept.blob, answer, () => over); return; }
+      if (!kept) {
+        answer({
+          why: 'A file of the picture is not on this machine. Open the show file that has it, or choose the file again.',
+        });
+        return;
+      }
+      if (need.kind === 'model') {
+        const bytes = await kept.blob.arrayBuffer();
+        answer({ bytes }, [bytes]);
+        return;
+      }
+      if (need.kind === 'film') {
+        await this.#film(id, kept.blob, answer, () => over);
+        return;
+      }
       const bitmap = await stillOf(kept.blob);
       answer({ bitmap }, [bitmap]);
     } catch (error) {
@@ -54,41 +93,90 @@ export class MediaDesk {
   }
 
   async #film(id: number, blob: Blob, answer: Answer, gone: () => boolean): Promise<void> {
-    const film = document.createElement('video'), url = URL.createObjectURL(blob);
+    const film = document.createElement('video'),
+      url = URL.createObjectURL(blob);
     Object.assign(film, { src: url, muted: true, loop: true, playsInline: true });
-    await new Promise<void>((done, fail) => { film.onloadeddata = () => done(); film.onerror = () => fail(new Error(film.error?.message ?? '')); }).catch((error: unknown) => { URL.revokeObjectURL(url); throw error; });
-    if (gone()) { film.removeAttribute('src'); URL.revokeObjectURL(url); return; }
+    await new Promise<void>((done, fail) => {
+      film.onloadeddata = () => done();
+      film.onerror = () => fail(new Error(film.error?.message ?? ''));
+    }).catch((error: unknown) => {
+      URL.revokeObjectURL(url);
+      throw error;
+    });
+    if (gone()) {
+      film.removeAttribute('src');
+      URL.revokeObjectURL(url);
+      return;
+    }
     const stream = (film as HTMLVideoElement & { captureStream(): MediaStream }).captureStream();
-    let rests = false, over = false;
-    const play = (): void => { if (!rests && !over && film.paused) void film.play().catch(() => undefined); };
+    let rests = false,
+      over = false;
+    const play = (): void => {
+      if (!rests && !over && film.paused) void film.play().catch(() => undefined);
+    };
     // A browser may pause a film that begins while its window is hidden; a show wants it to go on.
     film.onpause = () => setTimeout(play, FILM_AGAIN);
     this.#open.set(id, {
-      close: () => { over = true; film.pause(); film.removeAttribute('src'); URL.revokeObjectURL(url); for (const t of stream.getTracks()) t.stop(); },
-      pace: (pace) => { rests = pace < 0.07; if (rests) film.pause(); else { film.playbackRate = pace; play(); } },
+      close: () => {
+        over = true;
+        film.pause();
+        film.removeAttribute('src');
+        URL.revokeObjectURL(url);
+        for (const t of stream.getTracks()) t.stop();
+      },
+      pace: (pace) => {
+        rests = pace < 0.07;
+        if (rests) film.pause();
+        else {
+          film.playbackRate = pace;
+          play();
+        }
+      },
       taken: () => {
         answer({ flows: true });
         // Also one that rests: its first picture is wanted.
-        film.play().then(() => { if (rests) film.pause(); }, (error: unknown) => { if (!over && (error as Error).name !== 'AbortError') answer({ why: `${TROUBLE.film} ${(error as Error).message}` }); });
+        film.play().then(
+          () => {
+            if (rests) film.pause();
+          },
+          (error: unknown) => {
+            if (!over && (error as Error).name !== 'AbortError')
+              answer({ why: `${TROUBLE.film} ${(error as Error).message}` });
+          },
+        );
       },
     });
     handOn(stream, answer);
   }
   async #camera(id: number, deviceId: string, answer: Answer, over: () => boolean): Promise<void> {
-    const stream = await navigator.mediaDevices.getUserMedia({ video: { deviceId: { ideal: deviceId }, width: { ideal: 1280 } } });
-    if (over()) { for (const t of stream.getTracks()) t.stop(); return; }
-    this.#open.set(id, { close: () => { for (const t of stream.getTracks()) t.stop(); }, taken: () => answer({ flows: true }) });
+    const stream = await navigator.mediaDevices.getUserMedia({
+      video: { deviceId: { ideal: deviceId }, width: { ideal: 1280 } },
+    });
+    if (over()) {
+      for (const t of stream.getTracks()) t.stop();
+      return;
+    }
+    this.#open.set(id, {
+      close: () => {
+        for (const t of stream.getTracks()) t.stop();
+      },
+      taken: () => answer({ flows: true }),
+    });
     handOn(stream, answer);
   }
 }
 const TROUBLE: Readonly<Record<MediaNeed['kind'], string>> = {
-  image: 'This image cannot be read. Use PNG, JPEG, WebP, GIF or SVG.', model: 'This model cannot be read.', text: 'This text cannot be drawn.',
-  film: 'This film cannot be played. Use MP4 or WebM.', camera: 'The camera cannot be used. Allow it for this address, and see that no other program holds it.',
+  image: 'This image cannot be read. Use PNG, JPEG, WebP, GIF or SVG.',
+  model: 'This model cannot be read.',
+  text: 'This text cannot be drawn.',
+  film: 'This film cannot be played. Use MP4 or WebM.',
+  camera: 'The camera cannot be used. Allow it for this address, and see that no other program holds it.',
 };
 
 /** Made and handed on at once: a frame that comes in between would stay in this window, never closed. */
 function handOn(stream: MediaStream, answer: Answer): void {
-  const track = stream.getVideoTracks()[0], Made = (globalThis as unknown as { MediaStreamTrackProcessor?: Processor }).MediaStreamTrackProcessor;
+  const track = stream.getVideoTracks()[0],
+    Made = (globalThis as unknown as { MediaStreamTrackProcessor?: Processor }).MediaStreamTrackProcessor;
   if (!track) throw new Error('It has no picture.');
   if (!Made) throw new Error('This browser cannot hand its frames on; use a current Chromium.');
   const frames = new Made({ track }).readable;
@@ -98,27 +186,40 @@ function handOn(stream: MediaStream, answer: Answer): void {
 /** Any image that the browser can show, drawings included, upside down as graphics devices have it. */
 async function stillOf(blob: Blob): Promise<ImageBitmap> {
   if (!blob.type.includes('svg')) {
-    const plain = await createImageBitmap(blob), width = Math.min(plain.width, WIDEST);
+    const plain = await createImageBitmap(blob),
+      width = Math.min(plain.width, WIDEST);
     plain.close();
     return createImageBitmap(blob, { imageOrientation: 'flipY', resizeWidth: width, resizeQuality: 'high' });
   }
   // A drawing has no pixels: it is given many.
-  const image = new Image(), url = URL.createObjectURL(blob);
+  const image = new Image(),
+    url = URL.createObjectURL(blob);
   try {
     image.src = url;
     await image.decode();
-    const w = image.naturalWidth || 600, h = image.naturalHeight || 400, scale = 1400 / Math.max(w, h), canvas = new OffscreenCanvas(Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale)));
+    const w = image.naturalWidth || 600,
+      h = image.naturalHeight || 400,
+      scale = 1400 / Math.max(w, h),
+      canvas = new OffscreenCanvas(Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale)));
     canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
     return await createImageBitmap(canvas, { imageOrientation: 'flipY' });
-  } finally { URL.revokeObjectURL(url); }
+  } finally {
+    URL.revokeObjectURL(url);
+  }
 }
 
 async function lettered(text: string, face: TextFace): Promise<ImageBitmap> {
-  const lines = text.split('\n'), font = FACES[face].replace('1px', `${LETTER * 0.78}px`);
+  const lines = text.split('\n'),
+    font = FACES[face].replace('1px', `${LETTER * 0.78}px`);
   await document.fonts.load(font, text || 'a').catch(() => undefined);
   const measure = new OffscreenCanvas(1, 1).getContext('2d')!;
   measure.font = font;
-  const width = Math.min(8192, Math.max(8, ...lines.map((l) => Math.ceil(measure.measureText(l).width) + 16))), canvas = new OffscreenCanvas(width, LETTER * Math.max(1, lines.length)), g = canvas.getContext('2d')!;
+  const width = Math.min(
+      8192,
+      Math.max(8, ...lines.map((l) => Math.ceil(measure.measureText(l).width) + 16)),
+    ),
+    canvas = new OffscreenCanvas(width, LETTER * Math.max(1, lines.length)),
+    g = canvas.getContext('2d')!;
   g.font = font;
   g.fillStyle = '#fff';
   g.textAlign = 'center';

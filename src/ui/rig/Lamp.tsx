@@ -10,14 +10,24 @@ export function Lamp({ fixture, size = 120 }: { readonly fixture: Fixture; reado
   const channels: readonly ChannelUse[] = FIXTURE_MODES[fixture.mode].channels;
   const ref = useCanvas(({ g, width, height }) => {
     const received = theEngine()?.received;
-    let dimmer = 1, red = 0, green = 0, blue = 0;
+    let dimmer = 1,
+      red = 0,
+      green = 0,
+      blue = 0;
     for (let i = 0; i < channels.length; i++) {
       const x = received?.channel(fixture.universe, fixture.address + i) ?? 0;
       const use = channels[i]!;
-      if (use === 'dimmer') dimmer = x / 255; else if (use === 'red') red = x; else if (use === 'green') green = x; else blue = x;
+      if (use === 'dimmer') dimmer = x / 255;
+      else if (use === 'red') red = x;
+      else if (use === 'green') green = x;
+      else blue = x;
     }
-    const r = red * dimmer, gr = green * dimmer, b = blue * dimmer;
-    const cx = width / 2, cy = height * 0.34, R = Math.min(width, height) * 0.24;
+    const r = red * dimmer,
+      gr = green * dimmer,
+      b = blue * dimmer;
+    const cx = width / 2,
+      cy = height * 0.34,
+      R = Math.min(width, height) * 0.24;
     const light = Math.max(r, gr, b) / 255;
     const ink = `rgb(${Math.round(r)},${Math.round(gr)},${Math.round(b)})`;
     if (light > 0.01) {
@@ -26,19 +36,37 @@ export function Lamp({ fixture, size = 120 }: { readonly fixture: Fixture; reado
         g.globalAlpha = 0.3 / i;
         g.fillStyle = ink;
         g.beginPath();
-        g.moveTo(cx - R * 0.8, cy); g.lineTo(cx + R * 0.8, cy); g.lineTo(cx + R * (0.8 + 0.55 * i), height); g.lineTo(cx - R * (0.8 + 0.55 * i), height);
+        g.moveTo(cx - R * 0.8, cy);
+        g.lineTo(cx + R * 0.8, cy);
+        g.lineTo(cx + R * (0.8 + 0.55 * i), height);
+        g.lineTo(cx - R * (0.8 + 0.55 * i), height);
         g.fill();
       }
       g.globalAlpha = 1;
     }
     g.fillStyle = '#f2e9d4';
-    g.beginPath(); g.arc(cx, cy, R + 3, 0, 7); g.fill();
+    g.beginPath();
+    g.arc(cx, cy, R + 3, 0, 7);
+    g.fill();
     g.fillStyle = '#14110f';
-    g.beginPath(); g.arc(cx, cy, R, 0, 7); g.fill();
+    g.beginPath();
+    g.arc(cx, cy, R, 0, 7);
+    g.fill();
     g.fillStyle = ink;
-    g.beginPath(); g.arc(cx, cy, R - 3, 0, 7); g.fill();
+    g.beginPath();
+    g.arc(cx, cy, R - 3, 0, 7);
+    g.fill();
     g.fillStyle = '#f2e9d4';
     g.fillRect(cx - 2, 0, 4, Math.max(0, cy - R));
   });
-  return <Box component="canvas" ref={ref} role="img" aria-label={`${fixture.name}, as its packets light it`} data-lamp={fixture.id} sx={{ width: size, height: size * 1.2, display: 'block', background: '#0b0a0a' }} />;
+  return (
+    <Box
+      component="canvas"
+      ref={ref}
+      role="img"
+      aria-label={`${fixture.name}, as its packets light it`}
+      data-lamp={fixture.id}
+      sx={{ width: size, height: size * 1.2, display: 'block', background: '#0b0a0a' }}
+    />
+  );
 }

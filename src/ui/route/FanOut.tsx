@@ -12,40 +12,101 @@ import { look, useView } from '../state/view';
 /** A row of numbers onto many things in one act: each member moves the same parameter of another thing. */
 export function FanOut() {
   const fanning = useView((v) => v.fanning);
-  return fanning ? <Ask key={`${fanning.signal} ${fanning.target.thing} ${fanning.target.parameter}`} signal={fanning.signal} thing={fanning.target.thing} parameter={fanning.target.parameter} /> : null;
+  return fanning ? (
+    <Ask
+      key={`${fanning.signal} ${fanning.target.thing} ${fanning.target.parameter}`}
+      signal={fanning.signal}
+      thing={fanning.target.thing}
+      parameter={fanning.target.parameter}
+    />
+  ) : null;
 }
 
-function Ask({ signal, thing, parameter }: { readonly signal: string; readonly thing: string; readonly parameter: string }) {
+function Ask({
+  signal,
+  thing,
+  parameter,
+}: {
+  readonly signal: string;
+  readonly thing: string;
+  readonly parameter: string;
+}) {
   const show = useSession((s) => s.history.show);
   const ear = findSignal(show, signal)?.ear ?? null;
   const end = findParameter(show, { thing, parameter });
-  const like = end ? thingsOf(show).filter((t) => t.parameters.some((p) => p.id === parameter && p.kind === end.parameter.kind)) : [];
+  const like = end
+    ? thingsOf(show).filter((t) =>
+        t.parameters.some((p) => p.id === parameter && p.kind === end.parameter.kind),
+      )
+    : [];
   // Of one kind with what it was dropped on: lamps with a lamp, figures of its form with a figure.
-  const [off, setOff] = useState<ReadonlySet<string>>(() => new Set(like.filter((t) => t.kind !== end?.thing.kind || (t.kind === 'figure' && t.what !== end.thing.what && t.id !== thing)).map((t) => t.id)));
+  const [off, setOff] = useState<ReadonlySet<string>>(
+    () =>
+      new Set(
+        like
+          .filter(
+            (t) =>
+              t.kind !== end?.thing.kind ||
+              (t.kind === 'figure' && t.what !== end.thing.what && t.id !== thing),
+          )
+          .map((t) => t.id),
+      ),
+  );
   const close = (): void => look({ fanning: null, aiming: null });
   if (!ear || !end) return null;
   const on = like.filter((t) => !off.has(t.id));
   const make = (): void => {
-    const fan = fanOut(currentShow(), ear, on.map((t) => t.id), parameter, heardOf);
-    if (fan.routes.length === 0) { say('warning', `${ear.name} has too many points to stand one for one. Choose bands, or a vector of up to 64 points.`); return; }
+    const fan = fanOut(
+      currentShow(),
+      ear,
+      on.map((t) => t.id),
+      parameter,
+      heardOf,
+    );
+    if (fan.routes.length === 0) {
+      say(
+        'warning',
+        `${ear.name} has too many points to stand one for one. Choose bands, or a vector of up to 64 points.`,
+      );
+      return;
+    }
     edit(`fan ${ear.name} out onto ${fan.routes.length} × ${end.parameter.label}`, fan.command);
     look({ fanning: null, aiming: null, route: fan.routes[0]!.id, signal: ear.id });
   };
   return (
-    <Dialog open onClose={close} aria-labelledby="fan-title" slotProps={{ paper: { sx: { p: 3, minWidth: 380 } } }}>
-      <Typography id="fan-title" variant="h2">{ear.name} onto {end.parameter.label}</Typography>
+    <Dialog
+      open
+      onClose={close}
+      aria-labelledby="fan-title"
+      slotProps={{ paper: { sx: { p: 3, minWidth: 380 } } }}
+    >
+      <Typography id="fan-title" variant="h2">
+        {ear.name} onto {end.parameter.label}
+      </Typography>
       <Box sx={{ my: 1.5 }}>Each member moves one of these, in this order, from where it rests.</Box>
       <Box sx={{ display: 'grid', maxHeight: 300, overflowY: 'auto' }}>
         {like.map((t) => (
           <Box key={t.id} component="label" sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
-            <Checkbox checked={!off.has(t.id)} onChange={(e) => { const next = new Set(off); if (e.target.checked) next.delete(t.id); else next.add(t.id); setOff(next); }} />
+            <Checkbox
+              checked={!off.has(t.id)}
+              onChange={(e) => {
+                const next = new Set(off);
+                if (e.target.checked) next.delete(t.id);
+                else next.add(t.id);
+                setOff(next);
+              }}
+            />
             {t.name}
           </Box>
         ))}
       </Box>
       <Box sx={{ display: 'flex', gap: 1, mt: 2 }}>
-        <Button variant="contained" disabled={on.length === 0} onClick={make}>Make {on.length} {on.length === 1 ? 'route' : 'routes'}</Button>
-        <Button variant="text" onClick={close}>Never mind</Button>
+        <Button variant="contained" disabled={on.length === 0} onClick={make}>
+          Make {on.length} {on.length === 1 ? 'route' : 'routes'}
+        </Button>
+        <Button variant="text" onClick={close}>
+          Never mind
+        </Button>
       </Box>
     </Dialog>
   );

@@ -1,7 +1,14 @@
 'use client';
 import { Box, Button, Switch } from '@mui/material';
 import { useState } from 'react';
-import { CLOCK_READINGS, LIST_ORDERS, loopThrough, WAVE_SHAPES, WAYS, type Making } from '../../core/makers/making';
+import {
+  CLOCK_READINGS,
+  LIST_ORDERS,
+  loopThrough,
+  WAVE_SHAPES,
+  WAYS,
+  type Making,
+} from '../../core/makers/making';
 import { changeMaker, removeMaker } from '../../core/show/commands';
 import { isRoutable, signalsOf, tellsEvents } from '../../core/show/signals';
 import type { Maker, Show } from '../../core/show/types';
@@ -19,118 +26,455 @@ const field = { color: 'inherit', fontSize: '0.9rem' } as const;
 export function MakerSettings({ maker }: { readonly maker: Maker }) {
   const show = useSession((s) => s.history.show);
   const { making } = maker;
-  const set = (next: Making, mark: string | null = null): void => edit(`change ${maker.name}`, changeMaker(maker.id, { making: next }), mark && `${maker.id} ${mark}`);
-  const number = (label: string, value: number, unit: string, min: number, max: number, step: number, change: (v: number) => Making, usual?: number) => <NumberField label={`${label} of ${maker.name}`} value={value} unit={unit} min={min} max={max} step={step} {...(usual !== undefined && { usual })} onChange={(v) => set(change(v), label)} onEnd={endDrag} sx={field} />;
+  const set = (next: Making, mark: string | null = null): void =>
+    edit(`change ${maker.name}`, changeMaker(maker.id, { making: next }), mark && `${maker.id} ${mark}`);
+  const number = (
+    label: string,
+    value: number,
+    unit: string,
+    min: number,
+    max: number,
+    step: number,
+    change: (v: number) => Making,
+    usual?: number,
+  ) => (
+    <NumberField
+      label={`${label} of ${maker.name}`}
+      value={value}
+      unit={unit}
+      min={min}
+      max={max}
+      step={step}
+      {...(usual !== undefined && { usual })}
+      onChange={(v) => set(change(v), label)}
+      onEnd={endDrag}
+      sx={field}
+    />
+  );
   return (
-    <Box role="group" aria-label={`Settings of ${maker.name}`} onPointerDown={(e) => e.stopPropagation()} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mt: 1, fontSize: '0.9rem' }}>
+    <Box
+      role="group"
+      aria-label={`Settings of ${maker.name}`}
+      onPointerDown={(e) => e.stopPropagation()}
+      sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mt: 1, fontSize: '0.9rem' }}
+    >
       {('on' in making || 'of' in making) && <SourceSetting maker={maker} show={show} set={set} />}
       {making.kind === 'oscillator' && (
         <>
-          <Choice label="Wave" value={making.shape} options={WAVE_SHAPES.map((w) => [w, w] as const)} onChange={(shape) => set({ ...making, shape })} />
-          <Choice label="in" value={making.every.unit} options={[['beats', 'beats'], ['hz', 'Hz']]} onChange={(unit) => set({ ...making, every: unit === 'hz' ? { unit, value: 0.25 } : { unit, value: 4 } })} />
-          {making.every.unit === 'hz' ? number('Rate', making.every.value, 'Hz', 0, 50, 0.05, (value) => ({ ...making, every: { unit: 'hz', value } }), 0.25) : number('Length', making.every.value, 'beats', 0.0625, 1024, 1, (value) => ({ ...making, every: { unit: 'beats', value } }), 4)}
+          <Choice
+            label="Wave"
+            value={making.shape}
+            options={WAVE_SHAPES.map((w) => [w, w] as const)}
+            onChange={(shape) => set({ ...making, shape })}
+          />
+          <Choice
+            label="in"
+            value={making.every.unit}
+            options={[
+              ['beats', 'beats'],
+              ['hz', 'Hz'],
+            ]}
+            onChange={(unit) =>
+              set({ ...making, every: unit === 'hz' ? { unit, value: 0.25 } : { unit, value: 4 } })
+            }
+          />
+          {making.every.unit === 'hz'
+            ? number(
+                'Rate',
+                making.every.value,
+                'Hz',
+                0,
+                50,
+                0.05,
+                (value) => ({ ...making, every: { unit: 'hz', value } }),
+                0.25,
+              )
+            : number(
+                'Length',
+                making.every.value,
+                'beats',
+                0.0625,
+                1024,
+                1,
+                (value) => ({ ...making, every: { unit: 'beats', value } }),
+                4,
+              )}
           {number('Phase', making.phase, '', 0, 1, 0.05, (phase) => ({ ...making, phase }), 0)}
         </>
       )}
       {making.kind === 'random' && (
         <>
-          <Choice label="Gives" value={making.choices === null ? 'number' : 'choice'} options={[['number', 'any number'], ['choice', 'one of so many']]} onChange={(g) => set({ ...making, choices: g === 'number' ? null : 4 })} />
-          {making.choices !== null && number('Choices', making.choices, '', 2, 1000, 1, (v) => ({ ...making, choices: Math.round(v) }), 4)}
+          <Choice
+            label="Gives"
+            value={making.choices === null ? 'number' : 'choice'}
+            options={[
+              ['number', 'any number'],
+              ['choice', 'one of so many'],
+            ]}
+            onChange={(g) => set({ ...making, choices: g === 'number' ? null : 4 })}
+          />
+          {making.choices !== null &&
+            number(
+              'Choices',
+              making.choices,
+              '',
+              2,
+              1000,
+              1,
+              (v) => ({ ...making, choices: Math.round(v) }),
+              4,
+            )}
         </>
       )}
-      {making.kind === 'oneShot' && <>{number('Attack', making.attackMs, 'ms', 0, 60000, 10, (attackMs) => ({ ...making, attackMs }), 40)}{number('Hold', making.holdMs, 'ms', 0, 60000, 10, (holdMs) => ({ ...making, holdMs }), 120)}{number('Release', making.releaseMs, 'ms', 0, 60000, 10, (releaseMs) => ({ ...making, releaseMs }), 500)}</>}
-      {making.kind === 'glide' && number('Time', making.seconds, 's', 0, 3600, 0.1, (seconds) => ({ ...making, seconds }), 2)}
-      {(making.kind === 'list' || making.kind === 'colours') && <Choice label="Order" value={making.order} options={LIST_ORDERS.map((o) => [o, o] as const)} onChange={(order) => set({ ...making, order })} />}
-      {making.kind === 'list' && <ListValues maker={maker} values={making.values} set={(values) => set({ ...making, values })} />}
+      {making.kind === 'oneShot' && (
+        <>
+          {number('Attack', making.attackMs, 'ms', 0, 60000, 10, (attackMs) => ({ ...making, attackMs }), 40)}
+          {number('Hold', making.holdMs, 'ms', 0, 60000, 10, (holdMs) => ({ ...making, holdMs }), 120)}
+          {number(
+            'Release',
+            making.releaseMs,
+            'ms',
+            0,
+            60000,
+            10,
+            (releaseMs) => ({ ...making, releaseMs }),
+            500,
+          )}
+        </>
+      )}
+      {making.kind === 'glide' &&
+        number('Time', making.seconds, 's', 0, 3600, 0.1, (seconds) => ({ ...making, seconds }), 2)}
+      {(making.kind === 'list' || making.kind === 'colours') && (
+        <Choice
+          label="Order"
+          value={making.order}
+          options={LIST_ORDERS.map((o) => [o, o] as const)}
+          onChange={(order) => set({ ...making, order })}
+        />
+      )}
+      {making.kind === 'list' && (
+        <ListValues maker={maker} values={making.values} set={(values) => set({ ...making, values })} />
+      )}
       {making.kind === 'colours' && (
         <>
-          {making.palette.map((c, i) => <Box key={i} sx={{ display: 'inline-flex', alignItems: 'center' }}><ColourField label={`Colour ${i + 1} of ${maker.name}`} value={c} onChange={(v) => set({ ...making, palette: making.palette.map((x, k) => (k === i ? v : x)) }, `colour ${i}`)} onEnd={endDrag} />{making.palette.length > 1 && <Button variant="text" aria-label={`Remove colour ${i + 1} of ${maker.name}`} onClick={() => set({ ...making, palette: making.palette.filter((_, k) => k !== i) })} sx={{ minWidth: 32, p: 0 }}>×</Button>}</Box>)}
-          {making.palette.length < 64 && <Button variant="text" onClick={() => set({ ...making, palette: [...making.palette, making.palette.at(-1)!] })}>+ colour</Button>}
+          {making.palette.map((c, i) => (
+            <Box key={i} sx={{ display: 'inline-flex', alignItems: 'center' }}>
+              <ColourField
+                label={`Colour ${i + 1} of ${maker.name}`}
+                value={c}
+                onChange={(v) =>
+                  set({ ...making, palette: making.palette.map((x, k) => (k === i ? v : x)) }, `colour ${i}`)
+                }
+                onEnd={endDrag}
+              />
+              {making.palette.length > 1 && (
+                <Button
+                  variant="text"
+                  aria-label={`Remove colour ${i + 1} of ${maker.name}`}
+                  onClick={() => set({ ...making, palette: making.palette.filter((_, k) => k !== i) })}
+                  sx={{ minWidth: 32, p: 0 }}
+                >
+                  ×
+                </Button>
+              )}
+            </Box>
+          ))}
+          {making.palette.length < 64 && (
+            <Button
+              variant="text"
+              onClick={() => set({ ...making, palette: [...making.palette, making.palette.at(-1)!] })}
+            >
+              + colour
+            </Button>
+          )}
         </>
       )}
       {making.kind === 'crossing' && (
         <>
           {number('Past', making.at, '', -1000, 1000, 0.01, (at) => ({ ...making, at }), 0.1)}
           {number('Must come back by', making.back, '', 0, 1000, 0.01, (back) => ({ ...making, back }), 0.02)}
-          <Choice label="Way" value={making.way} options={WAYS.map((w) => [w, w] as const)} onChange={(way) => set({ ...making, way })} />
-          <Choice label="Gives" value={making.gives} options={[['event', 'an event'], ['switch', 'on and off']]} onChange={(gives) => set({ ...making, gives })} />
+          <Choice
+            label="Way"
+            value={making.way}
+            options={WAYS.map((w) => [w, w] as const)}
+            onChange={(way) => set({ ...making, way })}
+          />
+          <Choice
+            label="Gives"
+            value={making.gives}
+            options={[
+              ['event', 'an event'],
+              ['switch', 'on and off'],
+            ]}
+            onChange={(gives) => set({ ...making, gives })}
+          />
         </>
       )}
-      {making.kind === 'change' && number('By at least', making.by, '', 0.001, 1000, 0.01, (by) => ({ ...making, by }), 0.05)}
-      {making.kind === 'clock' && <Choice label="Reads" value={making.reading} options={CLOCK_READINGS.map((r) => [r, { position: 'seconds of the show', sinceOpened: 'seconds since it was opened', beats: 'beats' }[r]] as const)} onChange={(reading) => set({ ...making, reading })} />}
-      {making.kind === 'prompter' && <Lines maker={maker} lines={making.lines} set={(lines) => set({ ...making, lines })} />}
+      {making.kind === 'change' &&
+        number('By at least', making.by, '', 0.001, 1000, 0.01, (by) => ({ ...making, by }), 0.05)}
+      {making.kind === 'clock' && (
+        <Choice
+          label="Reads"
+          value={making.reading}
+          options={CLOCK_READINGS.map(
+            (r) =>
+              [
+                r,
+                {
+                  position: 'seconds of the show',
+                  sinceOpened: 'seconds since it was opened',
+                  beats: 'beats',
+                }[r],
+              ] as const,
+          )}
+          onChange={(reading) => set({ ...making, reading })}
+        />
+      )}
+      {making.kind === 'prompter' && (
+        <Lines maker={maker} lines={making.lines} set={(lines) => set({ ...making, lines })} />
+      )}
       {making.kind === 'button' && (
         <>
-          <Box component="label" sx={{ display: 'inline-flex', alignItems: 'center' }}><Switch size="small" checked={making.latching} onChange={(e) => set({ ...making, latching: e.target.checked })} slotProps={{ input: { 'aria-label': `${maker.name} stays pressed` } }} />stays pressed</Box>
+          <Box component="label" sx={{ display: 'inline-flex', alignItems: 'center' }}>
+            <Switch
+              size="small"
+              checked={making.latching}
+              onChange={(e) => set({ ...making, latching: e.target.checked })}
+              slotProps={{ input: { 'aria-label': `${maker.name} stays pressed` } }}
+            />
+            stays pressed
+          </Box>
           <KeySetting maker={maker} keyName={making.key} set={(key) => set({ ...making, key })} />
         </>
       )}
-      {(making.kind === 'slider' || making.kind === 'button') && <TouchSetting name={maker.name} notes={making.kind === 'button'} touch={making.touch} onChange={(touch) => set({ ...making, touch })} />}
-      <Button variant="text" onClick={() => { edit(`delete ${maker.name}`, removeMaker(maker.id)); look({ signal: null }); }}>delete</Button>
+      {(making.kind === 'slider' || making.kind === 'button') && (
+        <TouchSetting
+          name={maker.name}
+          notes={making.kind === 'button'}
+          touch={making.touch}
+          onChange={(touch) => set({ ...making, touch })}
+        />
+      )}
+      <Button
+        variant="text"
+        onClick={() => {
+          edit(`delete ${maker.name}`, removeMaker(maker.id));
+          look({ signal: null });
+        }}
+      >
+        delete
+      </Button>
     </Box>
   );
 }
 
 /** What it takes from. A way back to itself is refused, and named. */
-function SourceSetting({ maker, show, set }: { readonly maker: Maker; readonly show: Show; readonly set: (making: Making) => void }) {
+function SourceSetting({
+  maker,
+  show,
+  set,
+}: {
+  readonly maker: Maker;
+  readonly show: Show;
+  readonly set: (making: Making) => void;
+}) {
   const { making } = maker;
   const events = 'on' in making;
   const value = 'on' in making ? making.on : 'of' in making ? making.of : null;
-  const options = signalsOf(show).filter((s) => s.id !== maker.id && (events ? tellsEvents(s) : s.kind === 'level' && isRoutable(s)));
+  const options = signalsOf(show).filter(
+    (s) => s.id !== maker.id && (events ? tellsEvents(s) : s.kind === 'level' && isRoutable(s)),
+  );
   const known = value === null || options.some((s) => s.id === value);
   const choose = (id: string): void => {
     const source = id === '' ? null : id;
     const loop = source === null ? null : loopThrough(currentShow().makers, maker.id, source);
-    if (loop) { say('warning', `That would feed itself: ${loop.map((m) => currentShow().makers.find((x) => x.id === m)?.name ?? m).join(' ← ')}. Choose another signal.`); return; }
+    if (loop) {
+      say(
+        'warning',
+        `That would feed itself: ${loop.map((m) => currentShow().makers.find((x) => x.id === m)?.name ?? m).join(' ← ')}. Choose another signal.`,
+      );
+      return;
+    }
     set({ ...making, ...(events ? { on: source } : { of: source }) } as Making);
   };
-  return <Choice label={events ? 'At' : 'Of'} value={value ?? ''} options={[['', 'choose a signal'] as const, ...(known ? [] : [[value, 'signal gone'] as const]), ...options.map((s) => [s.id, s.name] as const)]} onChange={choose} />;
+  return (
+    <Choice
+      label={events ? 'At' : 'Of'}
+      value={value ?? ''}
+      options={[
+        ['', 'choose a signal'] as const,
+        ...(known ? [] : [[value, 'signal gone'] as const]),
+        ...options.map((s) => [s.id, s.name] as const),
+      ]}
+      onChange={choose}
+    />
+  );
 }
 
-function ListValues({ maker, values, set }: { readonly maker: Maker; readonly values: readonly number[]; readonly set: (values: readonly number[]) => void }) {
+function ListValues({
+  maker,
+  values,
+  set,
+}: {
+  readonly maker: Maker;
+  readonly values: readonly number[];
+  readonly set: (values: readonly number[]) => void;
+}) {
   const [text, setText] = useState<string | null>(null);
-  const parsed = (text ?? '').split(/[\s;]+|,(?=\s)/).filter(Boolean).map((x) => Number(x.replace(',', '.').replace('−', '-')));
-  const wrong = text !== null && (parsed.length === 0 || parsed.length > 1000 || parsed.some((x) => !Number.isFinite(x)));
+  const parsed = (text ?? '')
+    .split(/[\s;]+|,(?=\s)/)
+    .filter(Boolean)
+    .map((x) => Number(x.replace(',', '.').replace('−', '-')));
+  const wrong =
+    text !== null && (parsed.length === 0 || parsed.length > 1000 || parsed.some((x) => !Number.isFinite(x)));
   return (
-    <Box component="label" sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center', position: 'relative' }}>
+    <Box
+      component="label"
+      sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center', position: 'relative' }}
+    >
       values
-      <Box component="input" aria-label={`Values of ${maker.name}`} aria-invalid={wrong} value={text ?? values.join(' ')} onFocus={() => setText(values.join(' '))} onChange={(e) => setText(e.currentTarget.value)} onBlur={() => { if (text !== null && !wrong && parsed.join() !== values.join()) set(parsed); setText(null); }} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} sx={(t) => ({ font: 'inherit', width: 150, minHeight: 34, px: 1, border: 'none', background: t.ink.paper, color: t.ink.paperText })} />
-      {wrong && <Box role="alert" sx={(t) => ({ position: 'absolute', top: '100%', left: 0, zIndex: 20, background: t.ink.paper, color: t.ink.paperText, p: 0.75, whiteSpace: 'nowrap' })}>Numbers with spaces between them, such as 0 0.5 1.</Box>}
+      <Box
+        component="input"
+        aria-label={`Values of ${maker.name}`}
+        aria-invalid={wrong}
+        value={text ?? values.join(' ')}
+        onFocus={() => setText(values.join(' '))}
+        onChange={(e) => setText(e.currentTarget.value)}
+        onBlur={() => {
+          if (text !== null && !wrong && parsed.join() !== values.join()) set(parsed);
+          setText(null);
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+        }}
+        sx={(t) => ({
+          font: 'inherit',
+          width: 150,
+          minHeight: 34,
+          px: 1,
+          border: 'none',
+          background: t.ink.paper,
+          color: t.ink.paperText,
+        })}
+      />
+      {wrong && (
+        <Box
+          role="alert"
+          sx={(t) => ({
+            position: 'absolute',
+            top: '100%',
+            left: 0,
+            zIndex: 20,
+            background: t.ink.paper,
+            color: t.ink.paperText,
+            p: 0.75,
+            whiteSpace: 'nowrap',
+          })}
+        >
+          Numbers with spaces between them, such as 0 0.5 1.
+        </Box>
+      )}
     </Box>
   );
 }
 
-function Lines({ maker, lines, set }: { readonly maker: Maker; readonly lines: readonly { readonly at: number; readonly text: string }[]; readonly set: (lines: readonly { readonly at: number; readonly text: string }[]) => void }) {
-  const change = (i: number, c: Partial<{ at: number; text: string }>): void => set(lines.map((l, k) => (k === i ? { ...l, ...c } : l)).sort((a, b) => a.at - b.at));
+function Lines({
+  maker,
+  lines,
+  set,
+}: {
+  readonly maker: Maker;
+  readonly lines: readonly { readonly at: number; readonly text: string }[];
+  readonly set: (lines: readonly { readonly at: number; readonly text: string }[]) => void;
+}) {
+  const change = (i: number, c: Partial<{ at: number; text: string }>): void =>
+    set(lines.map((l, k) => (k === i ? { ...l, ...c } : l)).sort((a, b) => a.at - b.at));
   return (
     <Box sx={{ width: '100%', display: 'grid', gap: 0.5 }}>
       {lines.map((l, i) => (
         <Box key={i} sx={{ display: 'flex', gap: 0.5, alignItems: 'center' }}>
-          <NumberField label={`Second of line ${i + 1} of ${maker.name}`} value={l.at} unit="s" min={0} max={86400} step={0.5} onChange={(at) => change(i, { at })} sx={field} />
-          <Box component="input" aria-label={`Line ${i + 1} of ${maker.name}`} defaultValue={l.text} key={l.text} maxLength={200} onBlur={(e) => { if (e.currentTarget.value !== l.text) change(i, { text: e.currentTarget.value }); }} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} sx={(t) => ({ font: 'inherit', flex: 1, minWidth: 60, minHeight: 34, px: 1, border: 'none', background: t.ink.paper, color: t.ink.paperText })} />
-          <Button variant="text" aria-label={`Remove line ${i + 1} of ${maker.name}`} onClick={() => set(lines.filter((_, k) => k !== i))} sx={{ minWidth: 32, p: 0 }}>×</Button>
+          <NumberField
+            label={`Second of line ${i + 1} of ${maker.name}`}
+            value={l.at}
+            unit="s"
+            min={0}
+            max={86400}
+            step={0.5}
+            onChange={(at) => change(i, { at })}
+            sx={field}
+          />
+          <Box
+            component="input"
+            aria-label={`Line ${i + 1} of ${maker.name}`}
+            defaultValue={l.text}
+            key={l.text}
+            maxLength={200}
+            onBlur={(e) => {
+              if (e.currentTarget.value !== l.text) change(i, { text: e.currentTarget.value });
+            }}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter') e.currentTarget.blur();
+            }}
+            sx={(t) => ({
+              font: 'inherit',
+              flex: 1,
+              minWidth: 60,
+              minHeight: 34,
+              px: 1,
+              border: 'none',
+              background: t.ink.paper,
+              color: t.ink.paperText,
+            })}
+          />
+          <Button
+            variant="text"
+            aria-label={`Remove line ${i + 1} of ${maker.name}`}
+            onClick={() => set(lines.filter((_, k) => k !== i))}
+            sx={{ minWidth: 32, p: 0 }}
+          >
+            ×
+          </Button>
         </Box>
       ))}
-      <Button variant="text" onClick={() => set([...lines, { at: (lines.at(-1)?.at ?? -5) + 5, text: '' }])} sx={{ justifySelf: 'start' }}>+ line</Button>
+      <Button
+        variant="text"
+        onClick={() => set([...lines, { at: (lines.at(-1)?.at ?? -5) + 5, text: '' }])}
+        sx={{ justifySelf: 'start' }}
+      >
+        + line
+      </Button>
     </Box>
   );
 }
 
 /** Keys that already mean something everywhere stay what they are. */
 const TAKEN = new Set(['b', 'f', 'h', 'l', 'm', 's', 'y']);
-function KeySetting({ maker, keyName, set }: { readonly maker: Maker; readonly keyName: string | null; readonly set: (key: string | null) => void }) {
+function KeySetting({
+  maker,
+  keyName,
+  set,
+}: {
+  readonly maker: Maker;
+  readonly keyName: string | null;
+  readonly set: (key: string | null) => void;
+}) {
   const [waiting, setWaiting] = useState(false);
   return (
     <Button
-      variant="text" aria-label={`Key of ${maker.name}`} onClick={() => setWaiting(true)} onBlur={() => setWaiting(false)}
+      variant="text"
+      aria-label={`Key of ${maker.name}`}
+      onClick={() => setWaiting(true)}
+      onBlur={() => setWaiting(false)}
       onKeyDown={(e) => {
         if (!waiting) return;
         e.preventDefault();
         setWaiting(false);
         const key = e.key.toLowerCase();
         if (key === 'escape' || key === 'backspace' || key === 'delete') set(null);
-        else if (!/^[a-z]$/.test(key)) say('warning', 'Choose a letter: digits and other keys have their meaning.');
-        else if (TAKEN.has(key)) say('warning', `${key.toUpperCase()} already has a meaning. Choose another letter.`);
+        else if (!/^[a-z]$/.test(key))
+          say('warning', 'Choose a letter: digits and other keys have their meaning.');
+        else if (TAKEN.has(key))
+          say('warning', `${key.toUpperCase()} already has a meaning. Choose another letter.`);
         else set(key);
       }}
     >

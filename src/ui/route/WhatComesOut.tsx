@@ -22,21 +22,75 @@ export function WhatComesOut() {
   const show = useSession((s) => s.history.show);
   const selected = useView((v) => v.route);
   const route = show.routes.find((r) => r.id === selected);
-  const follows: Output = route && show.fixtures.some((f) => f.id === route.target.thing) ? 'lamps' : route && show.overlays.some((o) => o.id === route.target.thing) ? 'overlay' : 'picture';
+  const follows: Output =
+    route && show.fixtures.some((f) => f.id === route.target.thing)
+      ? 'lamps'
+      : route && show.overlays.some((o) => o.id === route.target.thing)
+        ? 'overlay'
+        : 'picture';
   const [chosen, setChosen] = useState<{ output: Output; at: string | null } | null>(null);
   const output = chosen && chosen.at === selected ? chosen.output : follows;
   return (
     <>
-      <Typography variant="h2" sx={{ mb: 0.75 }}>What comes out</Typography>
+      <Typography variant="h2" sx={{ mb: 0.75 }}>
+        What comes out
+      </Typography>
       {output === 'picture' && <PictureStage most={480} />}
       {output === 'lamps' && (
-        <Box sx={{ aspectRatio: '16 / 9', background: '#0b0a0a', display: 'flex', justifyContent: 'space-evenly', alignItems: 'center', flexWrap: 'wrap', overflow: 'auto' }}>
-          {show.fixtures.length ? show.fixtures.map((f) => <Lamp key={f.id} fixture={f} size={64} />) : <Box sx={{ p: 2, color: '#f2e9d4' }}>No lamps are patched.</Box>}
+        <Box
+          sx={{
+            aspectRatio: '16 / 9',
+            background: '#0b0a0a',
+            display: 'flex',
+            justifyContent: 'space-evenly',
+            alignItems: 'center',
+            flexWrap: 'wrap',
+            overflow: 'auto',
+          }}
+        >
+          {show.fixtures.length ? (
+            show.fixtures.map((f) => <Lamp key={f.id} fixture={f} size={64} />)
+          ) : (
+            <Box sx={{ p: 2, color: '#f2e9d4' }}>No lamps are patched.</Box>
+          )}
         </Box>
       )}
-      {output === 'overlay' && (show.overlays[0] ? <OverlayFrame overlay={show.overlays[0]} width={284} /> : <Box sx={{ p: 2 }}>There is no overlay.</Box>)}
-      <ToggleButtonGroup exclusive value={output} onChange={(_, v: Output | null) => { if (v) setChosen({ output: v, at: selected }); }} aria-label="Output that is shown" sx={(t) => ({ display: 'flex', gap: 1, mt: 1, '& .MuiToggleButton-root': { flex: 1, minHeight: 34, py: 0, border: 'none !important', color: t.ink.sheetText, background: t.ink.sheet, textTransform: 'none', fontWeight: 700, fontSize: '0.92rem', '&.Mui-selected, &.Mui-selected:hover': { background: t.ink.paper, color: t.ink.paperText } } })}>
-        {(['picture', 'lamps', 'overlay'] as const).map((o) => <ToggleButton key={o} value={o}>{o}</ToggleButton>)}
+      {output === 'overlay' &&
+        (show.overlays[0] ? (
+          <OverlayFrame overlay={show.overlays[0]} width={284} />
+        ) : (
+          <Box sx={{ p: 2 }}>There is no overlay.</Box>
+        ))}
+      <ToggleButtonGroup
+        exclusive
+        value={output}
+        onChange={(_, v: Output | null) => {
+          if (v) setChosen({ output: v, at: selected });
+        }}
+        aria-label="Output that is shown"
+        sx={(t) => ({
+          display: 'flex',
+          gap: 1,
+          mt: 1,
+          '& .MuiToggleButton-root': {
+            flex: 1,
+            minHeight: 34,
+            py: 0,
+            border: 'none !important',
+            color: t.ink.sheetText,
+            background: t.ink.sheet,
+            textTransform: 'none',
+            fontWeight: 700,
+            fontSize: '0.92rem',
+            '&.Mui-selected, &.Mui-selected:hover': { background: t.ink.paper, color: t.ink.paperText },
+          },
+        })}
+      >
+        {(['picture', 'lamps', 'overlay'] as const).map((o) => (
+          <ToggleButton key={o} value={o}>
+            {o}
+          </ToggleButton>
+        ))}
       </ToggleButtonGroup>
       <Why />
     </>
@@ -44,7 +98,21 @@ export function WhatComesOut() {
 }
 
 const TWO_SECONDS = 94;
-const LABEL: Record<Exclude<Remedy, null>, string> = { play: 'play', light: 'dark off', thaw: 'freeze off', unmute: 'unmute', 'unmute the group': 'unmute the group', 'end solo': 'end solo', 'give back': 'give it back', send: 'send it', 'add instead': 'let it add instead', 'lower the floor': 'lower the floor', fit: 'fit to heard', 'raise the amount': 'raise the amount', 'choose an input': 'go to Listen' };
+const LABEL: Record<Exclude<Remedy, null>, string> = {
+  play: 'play',
+  light: 'dark off',
+  thaw: 'freeze off',
+  unmute: 'unmute',
+  'unmute the group': 'unmute the group',
+  'end solo': 'end solo',
+  'give back': 'give it back',
+  send: 'send it',
+  'add instead': 'let it add instead',
+  'lower the floor': 'lower the floor',
+  fit: 'fit to heard',
+  'raise the amount': 'raise the amount',
+  'choose an input': 'go to Listen',
+};
 
 function Why() {
   const selected = useView((v) => v.route);
@@ -55,8 +123,12 @@ function Why() {
   // A drum rests between its strokes: what counts is the most of the last two seconds.
   const most = useRef({ route: '', tops: new Float32Array(7), at: 0 });
   useFrame((now) => {
-    const top = most.current, y = selected ? Math.abs(live.signal(routeSignal(selected)) || 0) : 0;
-    if (top.route !== selected) { top.route = selected ?? ''; top.tops.fill(0); }
+    const top = most.current,
+      y = selected ? Math.abs(live.signal(routeSignal(selected)) || 0) : 0;
+    if (top.route !== selected) {
+      top.route = selected ?? '';
+      top.tops.fill(0);
+    }
     if (y > top.tops[top.at]!) top.tops[top.at] = y;
     if (now - last.current < 300) return;
     last.current = now;
@@ -70,40 +142,105 @@ function Why() {
     if (route) {
       const { dark, freeze, playing, hands } = useSession.getState();
       const ear = findSignal(show, route.signal)?.ear;
-      const recent = (id: string): number => { const s = live.slot(id); return s < 0 || !live.traces ? 0 : live.traces.recent(s, TWO_SECONDS); };
+      const recent = (id: string): number => {
+        const s = live.slot(id);
+        return s < 0 || !live.traces ? 0 : live.traces.recent(s, TWO_SECONDS);
+      };
       next = whyNot(show, route, {
-        health: ear ? live.signal(inputSignal(ear.input, 'health')) : 0, paused: !playing, dark, freeze, recent: recent(route.signal),
-        shaped, byHand: parameterKey(route.target) in hands, unseen: route.unseen !== null, fitted: route.shaping.fit?.mode !== 'coming' || shaped > 0,
+        health: ear ? live.signal(inputSignal(ear.input, 'health')) : 0,
+        paused: !playing,
+        dark,
+        freeze,
+        recent: recent(route.signal),
+        shaped,
+        byHand: parameterKey(route.target) in hands,
+        unseen: route.unseen !== null,
+        fitted: route.shaping.fit?.mode !== 'coming' || shaped > 0,
       });
     }
     const key = next ? next.words + String(next.remedy) : '';
-    if (key !== said.current) { said.current = key; setAnswer(next); }
+    if (key !== said.current) {
+      said.current = key;
+      setAnswer(next);
+    }
   });
   const mend = (remedy: Remedy): void => {
     if (!selected || !remedy) return;
     const route = currentShow().routes.find((r) => r.id === selected);
     switch (remedy) {
-      case 'play': setPlaying(true); return;
-      case 'light': setDark(false); return;
-      case 'thaw': setFreeze(false); return;
-      case 'unmute the group': edit('unmute a group', changeGroup(route?.group ?? '', { muted: false })); return;
-      case 'end solo': edit('end solo', endSolo); return;
-      case 'give back': if (route) giveBack(parameterKey(route.target)); return;
-      case 'send': if (route) send(route); return;
-      case 'add instead': { const over = route && currentShow().routes.filter((r) => r.combine === 'replace' && parameterKey(r.target) === parameterKey(route.target) && r.id !== selected).map((r) => r.id); if (over) edit('add instead of replacing', changeRoutes(over, { combine: 'add' })); return; }
-      case 'unmute': edit('unmute a route', muteRoute(selected, false)); return;
-      case 'lower the floor': edit('lower a floor', changeShaping(selected, { floor: { at: (route?.shaping.floor?.at ?? 0) / 4 } })); return;
-      case 'fit': fitToHeard(selected); return;
-      case 'raise the amount': edit('raise an amount', changeShaping(selected, { amount: 1 })); return;
-      case 'choose an input': goTo('listen'); return;
+      case 'play':
+        setPlaying(true);
+        return;
+      case 'light':
+        setDark(false);
+        return;
+      case 'thaw':
+        setFreeze(false);
+        return;
+      case 'unmute the group':
+        edit('unmute a group', changeGroup(route?.group ?? '', { muted: false }));
+        return;
+      case 'end solo':
+        edit('end solo', endSolo);
+        return;
+      case 'give back':
+        if (route) giveBack(parameterKey(route.target));
+        return;
+      case 'send':
+        if (route) send(route);
+        return;
+      case 'add instead': {
+        const over =
+          route &&
+          currentShow()
+            .routes.filter(
+              (r) =>
+                r.combine === 'replace' &&
+                parameterKey(r.target) === parameterKey(route.target) &&
+                r.id !== selected,
+            )
+            .map((r) => r.id);
+        if (over) edit('add instead of replacing', changeRoutes(over, { combine: 'add' }));
+        return;
+      }
+      case 'unmute':
+        edit('unmute a route', muteRoute(selected, false));
+        return;
+      case 'lower the floor':
+        edit(
+          'lower a floor',
+          changeShaping(selected, { floor: { at: (route?.shaping.floor?.at ?? 0) / 4 } }),
+        );
+        return;
+      case 'fit':
+        fitToHeard(selected);
+        return;
+      case 'raise the amount':
+        edit('raise an amount', changeShaping(selected, { amount: 1 }));
+        return;
+      case 'choose an input':
+        goTo('listen');
+        return;
     }
   };
   return (
     <Box component="section" aria-label="Why isn’t it moving?" sx={{ mt: 2 }}>
-      <Typography variant="h2" sx={{ fontSize: '1.2rem' }}>Why isn’t it moving?</Typography>
-      <Box role="status" sx={{ fontSize: '0.95rem', my: 0.75, minHeight: 40 }}>{answer?.words ?? 'Select a ribbon, and it is told here.'}</Box>
-      {answer?.remedy && <Button variant="contained" onClick={() => mend(answer.remedy)}>{LABEL[answer.remedy]}</Button>}
-      {muted > 0 && <Box sx={(t) => ({ mt: 1.5, color: t.ink.sheetFaint, fontSize: '0.9rem' })}>{muted === 1 ? 'One route is muted.' : `${muted} routes are muted.`}</Box>}
+      <Typography variant="h2" sx={{ fontSize: '1.2rem' }}>
+        Why isn’t it moving?
+      </Typography>
+      <Box role="status" sx={{ fontSize: '0.95rem', my: 0.75, minHeight: 40 }}>
+        {answer?.words ?? 'Select a ribbon, and it is told here.'}
+      </Box>
+      {answer?.remedy && (
+        <Button variant="contained" onClick={() => mend(answer.remedy)}>
+          {LABEL[answer.remedy]}
+        </Button>
+      )}
+      {muted > 0 && (
+        <Box sx={(t) => ({ mt: 1.5, color: t.ink.sheetFaint, fontSize: '0.9rem' })}>
+          {muted === 1 ? 'One route is muted.' : `${muted} routes are muted.`}
+        </Box>
+      )}
     </Box>
   );
 }

@@ -13,12 +13,29 @@ export function makeRoute(signal: string, target: Target): void {
   const found = findSignal(show, signal);
   const end = findParameter(show, target);
   if (!found || !end) return;
-  if (!isRoutable(found, end.parameter)) { look({ fanning: { signal, target } }); return; }
+  if (!isRoutable(found, end.parameter)) {
+    look({ fanning: { signal, target } });
+    return;
+  }
   const { name } = found;
-  if (show.routes.some((r) => r.signal === signal && r.target.thing === target.thing && r.target.parameter === target.parameter)) { say('done', `${name} already moves ${end.thing.name} · ${end.parameter.label}.`); return; }
-  if (found.kind === 'colour' && end.parameter.kind !== 'colour') { say('done', `${name} gives colours. Drop it on a colour.`); return; }
+  if (
+    show.routes.some(
+      (r) =>
+        r.signal === signal && r.target.thing === target.thing && r.target.parameter === target.parameter,
+    )
+  ) {
+    say('done', `${name} already moves ${end.thing.name} · ${end.parameter.label}.`);
+    return;
+  }
+  if (found.kind === 'colour' && end.parameter.kind !== 'colour') {
+    say('done', `${name} gives colours. Drop it on a colour.`);
+    return;
+  }
   const heard = heardOf(signal);
-  const route = { ...newRoute(freeId(show, 'route'), found, target, end.parameter, heard), unseen: useView.getState().unseen ? { of: null } : null };
+  const route = {
+    ...newRoute(freeId(show, 'route'), found, target, end.parameter, heard),
+    unseen: useView.getState().unseen ? { of: null } : null,
+  };
   edit(`move ${end.thing.name} · ${end.parameter.label} with ${name}`, addRoute(route));
   if (route.shaping.fit?.mode === 'coming') say('done', 'Nothing heard yet: waiting for sound to fit to.');
   look({ route: route.id, aiming: null, moving: null, signal });

@@ -4,20 +4,43 @@ import type { Show } from '../../core/show/types';
 
 /** What a maker does, in words. */
 export function makerWords(making: Making, show: Pick<Show, 'ears' | 'makers'>): string {
-  const source = sourceOf(making), from = 'on' in making || 'of' in making ? (source === null ? ', waits for a signal' : ` · ${findSignal(show, source)?.name ?? 'signal gone'}`) : '';
+  const source = sourceOf(making),
+    from =
+      'on' in making || 'of' in making
+        ? source === null
+          ? ', waits for a signal'
+          : ` · ${findSignal(show, source)?.name ?? 'signal gone'}`
+        : '';
   switch (making.kind) {
-    case 'oscillator': return `${making.shape}, ${making.every.unit === 'hz' ? `${short(making.every.value)} Hz` : making.every.value === 1 ? 'every beat' : `${short(making.every.value)} beats`}`;
-    case 'random': return `${making.choices === null ? 'random' : `one of ${making.choices}`}${from}`;
-    case 'slider': case 'button': return making.touch ? touchWords(making.touch) : making.kind === 'button' && making.key ? `key ${making.key.toUpperCase()}` : 'by hand';
-    case 'clock': return { position: 'seconds of the show', sinceOpened: 'seconds since it was opened', beats: 'beats' }[making.reading];
-    case 'prompter': return `${making.lines.length} ${making.lines.length === 1 ? 'line' : 'lines'}`;
-    default: return `${MAKING_LABELS[making.kind].toLowerCase()}${from}`;
+    case 'oscillator':
+      return `${making.shape}, ${making.every.unit === 'hz' ? `${short(making.every.value)} Hz` : making.every.value === 1 ? 'every beat' : `${short(making.every.value)} beats`}`;
+    case 'random':
+      return `${making.choices === null ? 'random' : `one of ${making.choices}`}${from}`;
+    case 'slider':
+    case 'button':
+      return making.touch
+        ? touchWords(making.touch)
+        : making.kind === 'button' && making.key
+          ? `key ${making.key.toUpperCase()}`
+          : 'by hand';
+    case 'clock':
+      return { position: 'seconds of the show', sinceOpened: 'seconds since it was opened', beats: 'beats' }[
+        making.reading
+      ];
+    case 'prompter':
+      return `${making.lines.length} ${making.lines.length === 1 ? 'line' : 'lines'}`;
+    default:
+      return `${MAKING_LABELS[making.kind].toLowerCase()}${from}`;
   }
 }
 
 export function touchWords(touch: NonNullable<Extract<Making, { kind: 'slider' }>['touch']>): string {
-  return touch.by === 'osc' ? touch.address : `${touch.message} ${touch.message === 'controller' || touch.message === 'note' ? `${touch.number}, ` : ''}channel ${touch.channel}`;
+  return touch.by === 'osc'
+    ? touch.address
+    : `${touch.message} ${touch.message === 'controller' || touch.message === 'note' ? `${touch.number}, ` : ''}channel ${touch.channel}`;
 }
 
 /** Three decimals at most, and no more than it has. */
-function short(x: number): string { return String(Number(x.toFixed(3))); }
+function short(x: number): string {
+  return String(Number(x.toFixed(3)));
+}

@@ -4,11 +4,27 @@ import { bareStage, FERRY_FIGURES, newShow } from '../../core/ferry/show';
 import { apply, newHistory, redo, seal, undo, type Command, type History } from '../../core/show/history';
 import { changeShaping } from '../../core/show/commands';
 import { newInput } from '../../core/show/inputs';
-import { EMPTY_MEMORY, SHOW_FORMAT, SHOW_VERSION, type Input, type Memory, type Show, type Stem } from '../../core/show/types';
+import {
+  EMPTY_MEMORY,
+  SHOW_FORMAT,
+  SHOW_VERSION,
+  type Input,
+  type Memory,
+  type Show,
+  type Stem,
+} from '../../core/show/types';
 import { readMidiFile } from '../../core/notes/midiFile';
 import { db, getSetting, hashOf, keepMedia, KeepError, mediaOf, setSetting } from '../../data/database';
 import { sizeText } from '../controls/amounts';
-import { loadExample, loadFerry, loadShow, removeShows, saveMemory, saveShow, takeIn } from '../../data/showStore';
+import {
+  loadExample,
+  loadFerry,
+  loadShow,
+  removeShows,
+  saveMemory,
+  saveShow,
+  takeIn,
+} from '../../data/showStore';
 import { readShowFile, writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
 import { Engine, type InputState } from '../../engine/engine';
 import { standForEngine, type Seat } from '../../engine/election';
@@ -31,7 +47,13 @@ export interface Session {
   readonly audio: 'waiting' | 'running' | 'stopped';
   readonly inputs: Readonly<Record<string, InputState>>;
   readonly wire: WireReport | null;
-  readonly picture: { readonly rate: number; readonly trouble: string | null; readonly quality: Quality; readonly costs: readonly Cost[]; /** How often the graphics device was lost and came back. */ readonly regained: number };
+  readonly picture: {
+    readonly rate: number;
+    readonly trouble: string | null;
+    readonly quality: Quality;
+    readonly costs: readonly Cost[];
+    /** How often the graphics device was lost and came back. */ readonly regained: number;
+  };
   /** Whether this window shows the picture now. */
   readonly previewing: boolean;
   readonly armed: boolean;
@@ -44,13 +66,45 @@ export interface Session {
 
 /** What opens before anything else: the picture at rest, listening to nothing. */
 const RESTING: Show = {
-  format: SHOW_FORMAT, version: SHOW_VERSION, id: 'resting', name: 'New show', tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
-  inputs: [], ears: [], routes: [], figures: FERRY_FIGURES, overlays: [], fixtures: [], wires: [], makers: [], groups: [], shapes: [], ...bareStage(),
+  format: SHOW_FORMAT,
+  version: SHOW_VERSION,
+  id: 'resting',
+  name: 'New show',
+  tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
+  inputs: [],
+  ears: [],
+  routes: [],
+  figures: FERRY_FIGURES,
+  overlays: [],
+  fixtures: [],
+  wires: [],
+  makers: [],
+  groups: [],
+  shapes: [],
+  ...bareStage(),
 };
 
 export const useSession = create<Session>(() => ({
-  phase: 'starting', history: newHistory(RESTING), dark: false, freeze: false, playing: false, audio: 'waiting', inputs: {}, wire: null,
-  picture: { rate: 0, trouble: null, quality: { edges: true, resolution: 1, counts: 1 }, costs: [], regained: 0 }, previewing: false, armed: false, hands: {}, saved: 'saved', plan: 0,
+  phase: 'starting',
+  history: newHistory(RESTING),
+  dark: false,
+  freeze: false,
+  playing: false,
+  audio: 'waiting',
+  inputs: {},
+  wire: null,
+  picture: {
+    rate: 0,
+    trouble: null,
+    quality: { edges: true, resolution: 1, counts: 1 },
+    costs: [],
+    regained: 0,
+  },
+  previewing: false,
+  armed: false,
+  hands: {},
+  saved: 'saved',
+  plan: 0,
 }));
 const set = useSession.setState;
 const get = useSession.getState;
@@ -83,8 +137,20 @@ export function start(demo: boolean, take = false): void {
     set({ phase: 'broken' });
     return;
   }
-  const wait = setTimeout(() => { if (!engine) set({ phase: 'elsewhere' }); }, 1500);
-  seat = standForEngine(() => { clearTimeout(wait); void begin(demo); }, () => { stop(); set({ phase: 'elsewhere' }); }, take);
+  const wait = setTimeout(() => {
+    if (!engine) set({ phase: 'elsewhere' });
+  }, 1500);
+  seat = standForEngine(
+    () => {
+      clearTimeout(wait);
+      void begin(demo);
+    },
+    () => {
+      stop();
+      set({ phase: 'elsewhere' });
+    },
+    take,
+  );
 }
 
 /** What `npm run bench` measures by; nothing of the interface uses it. */
@@ -95,7 +161,16 @@ export interface MeasureHandle {
   clear(word: Word): void;
   edit(route: string, amount: number): void;
   parameter(key: string): number;
-  probe(task: { onset: number; period: number; parameter: string; goal: number; universe: number; address: number; byteGoal: number; bursts: number }): Promise<unknown>;
+  probe(task: {
+    onset: number;
+    period: number;
+    parameter: string;
+    goal: number;
+    universe: number;
+    address: number;
+    byteGoal: number;
+    bursts: number;
+  }): Promise<unknown>;
 }
 const measure: MeasureHandle = {
   open: (show) => run(newHistory(show), { ...EMPTY_MEMORY, playing: true }, 'running'),
@@ -104,7 +179,8 @@ const measure: MeasureHandle = {
   clear: (word) => engine?.control.set(word, 0),
   edit: (route, amount) => edit('set an amount', changeShaping(route, { amount })),
   parameter: (key) => live.parameter(key),
-  probe: ({ parameter, ...task }) => engine!.measure({ ...task, slot: live.blocks!.map.parameters[parameter]! }, live.blocks!.frames),
+  probe: ({ parameter, ...task }) =>
+    engine!.measure({ ...task, slot: live.blocks!.map.parameters[parameter]! }, live.blocks!.frames),
 };
 
 export function stop(): void {
@@ -120,7 +196,10 @@ async function begin(demo: boolean): Promise<void> {
   const lastId = await getSetting<string | null>('last-show', null);
   try {
     const kept = lastId ? await loadShow(lastId) : null;
-    if (kept) { run(kept.history, kept.memory, 'running'); return; }
+    if (kept) {
+      run(kept.history, kept.memory, 'running');
+      return;
+    }
   } catch (e) {
     say('warning', e instanceof Error ? e.message : 'The last show could not be opened.');
   }
@@ -139,33 +218,63 @@ function run(history: History, memory: Memory, phase: Phase): void {
   learned = memory;
   set({ hands: memory.hands });
   set({ history, phase, dark: memory.dark, freeze: memory.freeze, playing: memory.playing, inputs: {} });
-  if (engine) { engine.open(history.show, memory); engine.setDark(memory.dark); engine.setFreeze(memory.freeze); return; }
+  if (engine) {
+    engine.open(history.show, memory);
+    engine.setDark(memory.dark);
+    engine.setFreeze(memory.freeze);
+    return;
+  }
   const wsProtocol = location.protocol === 'https:' ? 'wss' : 'ws';
-  engine = new Engine(history.show, memory, { url: `${wsProtocol}://${location.host}/bridge`, lease: lease(), take: taking }, {
-    media: async (hash) => (await db().media.get(hash)) ?? null,
-    blocks: (blocks) => { live.setBlocks(blocks); set({ plan: blocks.map.version + blocks.map.epoch * 1e6 }); },
-    input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
-    learned: (now) => { learned = now; void keepMemory(); },
-    wire: (wire) => set({ wire }),
-    picture: (m) => {
-      if (m.type === 'rate') set((s) => ({ picture: { ...s.picture, rate: m.framesPerSecond, quality: m.quality } }));
-      else if (m.type === 'costs') set((s) => ({ picture: { ...s.picture, costs: m.costs } }));
-      else if (m.type === 'trouble') set((s) => ({ picture: { ...s.picture, trouble: m.what } }));
-      else if (m.type === 'well') set((s) => ({ picture: { ...s.picture, trouble: null, regained: s.picture.regained + 1 } }));
+  engine = new Engine(
+    history.show,
+    memory,
+    { url: `${wsProtocol}://${location.host}/bridge`, lease: lease(), take: taking },
+    {
+      media: async (hash) => (await db().media.get(hash)) ?? null,
+      blocks: (blocks) => {
+        live.setBlocks(blocks);
+        set({ plan: blocks.map.version + blocks.map.epoch * 1e6 });
+      },
+      input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
+      learned: (now) => {
+        learned = now;
+        void keepMemory();
+      },
+      wire: (wire) => set({ wire }),
+      picture: (m) => {
+        if (m.type === 'rate')
+          set((s) => ({ picture: { ...s.picture, rate: m.framesPerSecond, quality: m.quality } }));
+        else if (m.type === 'costs') set((s) => ({ picture: { ...s.picture, costs: m.costs } }));
+        else if (m.type === 'trouble') set((s) => ({ picture: { ...s.picture, trouble: m.what } }));
+        else if (m.type === 'well')
+          set((s) => ({ picture: { ...s.picture, trouble: null, regained: s.picture.regained + 1 } }));
+      },
+      audio: (audio) => set({ audio }),
+      trouble: (what) => say('warning', what),
     },
-    audio: (audio) => set({ audio }),
-    trouble: (what) => say('warning', what),
-  });
+  );
 }
 
 function memoryNow(): Memory {
   const { dark, freeze } = get();
-  return { fits: learned.fits, makers: learned.makers, hands: get().hands, dark, freeze, position: engine?.position ?? 0, playing: engine?.playing ?? false };
+  return {
+    fits: learned.fits,
+    makers: learned.makers,
+    hands: get().hands,
+    dark,
+    freeze,
+    position: engine?.position ?? 0,
+    playing: engine?.playing ?? false,
+  };
 }
 async function keepMemory(): Promise<void> {
   const { phase, history } = get();
   if (phase !== 'running' || !engine) return;
-  try { await saveMemory(history.show.id, memoryNow()); } catch { set({ saved: 'full' }); }
+  try {
+    await saveMemory(history.show.id, memoryNow());
+  } catch {
+    set({ saved: 'full' });
+  }
 }
 if (typeof window !== 'undefined') window.addEventListener('pagehide', () => void keepMemory());
 
@@ -185,7 +294,10 @@ export async function saveNow(): Promise<void> {
     set({ saved: 'saved' });
   } catch (e) {
     set({ saved: 'full' });
-    say('warning', e instanceof KeepError ? e.message : 'The show could not be saved. Save it to a file now.');
+    say(
+      'warning',
+      e instanceof KeepError ? e.message : 'The show could not be saved. Save it to a file now.',
+    );
   }
 }
 
@@ -196,9 +308,15 @@ export function edit(label: string, command: Command, mark: string | null = null
   follow(apply(get().history, label, command, mark));
 }
 /** Ends a drag: the next edit stands for itself. */
-export function endDrag(): void { set({ history: seal(get().history) }); }
-export function undoEdit(): void { follow(undo(get().history)); }
-export function redoEdit(): void { follow(redo(get().history)); }
+export function endDrag(): void {
+  set({ history: seal(get().history) });
+}
+export function undoEdit(): void {
+  follow(undo(get().history));
+}
+export function redoEdit(): void {
+  follow(redo(get().history));
+}
 
 function follow(next: History): void {
   if (next === get().history) return;
@@ -230,11 +348,17 @@ export async function playFerry(): Promise<void> {
 /** One of the small example shows, playing. */
 export async function playExample(id: string): Promise<void> {
   const unlocking = engine?.unlock();
-  try { await enter(await loadExample(id), { ...EMPTY_MEMORY, playing: true }); } catch (e) { say('warning', e instanceof Error ? e.message : 'The example could not be opened.'); }
+  try {
+    await enter(await loadExample(id), { ...EMPTY_MEMORY, playing: true });
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : 'The example could not be opened.');
+  }
   await unlocking;
 }
 
-function newId(): string { return `show-${crypto.randomUUID().slice(0, 8)}`; }
+function newId(): string {
+  return `show-${crypto.randomUUID().slice(0, 8)}`;
+}
 
 export async function startWithDevice(deviceId = '', deviceName = ''): Promise<void> {
   const unlocking = engine?.unlock();
@@ -278,14 +402,25 @@ export async function soundInput(id: string, files: readonly File[]): Promise<In
 }
 
 /** Makes an input of a standard MIDI file; a damaged one is refused in words. @param beside - the input whose sound it belongs to */
-export async function notesInput(id: string, file: File, beside: string | null = null): Promise<Input | null> {
+export async function notesInput(
+  id: string,
+  file: File,
+  beside: string | null = null,
+): Promise<Input | null> {
   try {
     const bytes = await file.arrayBuffer();
     readMidiFile(new Uint8Array(bytes));
     const media = await keepMedia(new Blob([bytes], { type: 'audio/midi' }), file.name);
-    return { ...newInput(id, `${stemName(file)} · notes`.slice(0, 80), false), kind: 'notes', from: { kind: 'file', media, fileName: file.name.slice(0, 80), loop: true, beside } };
+    return {
+      ...newInput(id, `${stemName(file)} · notes`.slice(0, 80), false),
+      kind: 'notes',
+      from: { kind: 'file', media, fileName: file.name.slice(0, 80), loop: true, beside },
+    };
   } catch (e) {
-    say('warning', e instanceof Error ? `“${file.name}”: ${e.message}` : `“${file.name}” could not be opened.`);
+    say(
+      'warning',
+      e instanceof Error ? `“${file.name}”: ${e.message}` : `“${file.name}” could not be opened.`,
+    );
     return null;
   }
 }
@@ -294,12 +429,30 @@ export async function notesInput(id: string, file: File, beside: string | null =
 export async function keepRecording(input: Input, from: number, to: number): Promise<Input | null> {
   try {
     const wav = await engine?.inputs.recording(input.id, from, to);
-    if (!wav) { say('warning', `${input.name} has heard nothing yet that could be kept.`); return null; }
-    const name = `${input.name}, recorded ${new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`.slice(0, 80);
+    if (!wav) {
+      say('warning', `${input.name} has heard nothing yet that could be kept.`);
+      return null;
+    }
+    const name =
+      `${input.name}, recorded ${new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`.slice(
+        0,
+        80,
+      );
     const media = await keepMedia(new Blob([wav], { type: 'audio/wav' }), `${name}.wav`);
-    return { ...newInput('new', name, true), kind: 'files', loop: true, part: null, stems: [{ name, media, gainDb: 0 }] };
+    return {
+      ...newInput('new', name, true),
+      kind: 'files',
+      loop: true,
+      part: null,
+      stems: [{ name, media, gainDb: 0 }],
+    };
   } catch (e) {
-    say('warning', e instanceof Error ? e.message : 'The recording could not be kept. Free some disk space, and try again.');
+    say(
+      'warning',
+      e instanceof Error
+        ? e.message
+        : 'The recording could not be kept. Free some disk space, and try again.',
+    );
     return null;
   }
 }
@@ -307,7 +460,10 @@ export async function keepRecording(input: Input, from: number, to: number): Pro
 export async function openKept(id: string): Promise<void> {
   try {
     const kept = await loadShow(id);
-    if (!kept) { say('warning', 'This show is not in this browser any more.'); return; }
+    if (!kept) {
+      say('warning', 'This show is not in this browser any more.');
+      return;
+    }
     await keepMemory();
     run(kept.history, kept.memory, 'running');
     await setSetting('last-show', id);
@@ -318,11 +474,15 @@ export async function openKept(id: string): Promise<void> {
 
 /** Takes kept shows away for good; the one that is open stays. */
 export async function removeKept(ids: readonly string[]): Promise<void> {
-  const { history } = get(), others = ids.filter((id) => id !== history.show.id);
+  const { history } = get(),
+    others = ids.filter((id) => id !== history.show.id);
   if (others.length === 0) return;
   try {
     const bytes = await removeShows(others, history);
-    say('done', `${others.length === 1 ? 'One show is' : `${others.length} shows are`} removed${bytes > 0 ? `, and ${sizeText(bytes)} of files with ${others.length === 1 ? 'it' : 'them'}` : ''}.`);
+    say(
+      'done',
+      `${others.length === 1 ? 'One show is' : `${others.length} shows are`} removed${bytes > 0 ? `, and ${sizeText(bytes)} of files with ${others.length === 1 ? 'it' : 'them'}` : ''}.`,
+    );
     // What found no room before may find it now.
     if (get().saved === 'full') await saveNow();
   } catch (e) {
@@ -334,7 +494,10 @@ export async function exportShow(): Promise<void> {
   const show = currentShow();
   try {
     const media = [];
-    for (const hash of mediaOf(show)) { const m = await db().media.get(hash); if (m) media.push(m); }
+    for (const hash of mediaOf(show)) {
+      const m = await db().media.get(hash);
+      if (m) media.push(m);
+    }
     const blob = await writeShowFile({ show, memory: memoryNow(), media });
     const link = document.createElement('a');
     link.href = URL.createObjectURL(blob);
@@ -382,20 +545,30 @@ export function takeByHand(key: string, value: readonly number[]): void {
 /** Gives a parameter, or all of them, back with a fade. */
 export function giveBack(key: string | null = null): void {
   forgetHand(key);
-  if (key === null) engine?.giveBackAll(); else engine?.hand(key, null);
-  set((s) => ({ hands: key === null ? {} : Object.fromEntries(Object.entries(s.hands).filter(([k]) => k !== key)) }));
+  if (key === null) engine?.giveBackAll();
+  else engine?.hand(key, null);
+  set((s) => ({
+    hands: key === null ? {} : Object.fromEntries(Object.entries(s.hands).filter(([k]) => k !== key)),
+  }));
   void keepMemory();
 }
 /** Shows a value as if by hand, for as long as something is pointed at; no part of the show. */
-export function lendHand(key: string, value: readonly number[] | null): void { engine?.hand(key, value); }
+export function lendHand(key: string, value: readonly number[] | null): void {
+  engine?.hand(key, value);
+}
 /** Moves a hand control, 0 to 1. */
-export function touchMaker(id: string, value: number): void { engine?.touch(id, value); }
+export function touchMaker(id: string, value: number): void {
+  engine?.touch(id, value);
+}
 export function setPlaying(on: boolean): void {
-  if (on) engine?.play(); else engine?.pause();
+  if (on) engine?.play();
+  else engine?.pause();
   set({ playing: on });
   void keepMemory();
 }
-export function seek(to: number): void { engine?.seek(to); }
+export function seek(to: number): void {
+  engine?.seek(to);
+}
 export function arm(armed: boolean): void {
   engine?.arm(armed);
   set({ armed });

@@ -6,7 +6,11 @@ import { setSetting } from '../../data/database';
 export type PlaceName = 'listen' | 'route' | 'picture' | 'rig' | 'overlays';
 /** In the order of the work; the keys are their numbers. */
 export const PLACES: readonly { readonly name: PlaceName; readonly label: string }[] = [
-  { name: 'listen', label: 'Listen' }, { name: 'route', label: 'Route' }, { name: 'picture', label: 'Picture' }, { name: 'rig', label: 'Rig' }, { name: 'overlays', label: 'Overlays' },
+  { name: 'listen', label: 'Listen' },
+  { name: 'route', label: 'Route' },
+  { name: 'picture', label: 'Picture' },
+  { name: 'rig', label: 'Rig' },
+  { name: 'overlays', label: 'Overlays' },
 ];
 
 export interface View {
@@ -38,7 +42,25 @@ export interface View {
   /** Routes as a list in place of ribbons. */
   readonly list: boolean;
 }
-export const useView = create<View>(() => ({ place: 'listen', mode: 'night', input: null, signal: null, route: null, figure: null, also: [], finish: null, ear: null, trying: null, moving: null, aiming: null, keys: false, fanning: null, unseen: false, numbers: false, list: false }));
+export const useView = create<View>(() => ({
+  place: 'listen',
+  mode: 'night',
+  input: null,
+  signal: null,
+  route: null,
+  figure: null,
+  also: [],
+  finish: null,
+  ear: null,
+  trying: null,
+  moving: null,
+  aiming: null,
+  keys: false,
+  fanning: null,
+  unseen: false,
+  numbers: false,
+  list: false,
+}));
 
 export const look = (change: Partial<View>): void => useView.setState(change);
 

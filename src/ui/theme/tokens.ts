@@ -18,15 +18,39 @@ export interface Tokens {
 }
 
 export const NIGHT: Tokens = {
-  ground: '#14110f', groundLine: '#1f1a16', sheet: '#2a2119', sheetQuiet: '#4d4234', sheetText: '#f2e9d4', sheetFaint: '#cdbfa2',
-  paper: '#f2e9d4', paperShade: '#e3d5b6', paperDeep: '#cbb78f', paperText: '#16110d', paperFaint: '#574936',
-  night: '#0d1b23', selected: '#e8572a', now: '#f0b53c', track: '#7d6c55',
+  ground: '#14110f',
+  groundLine: '#1f1a16',
+  sheet: '#2a2119',
+  sheetQuiet: '#4d4234',
+  sheetText: '#f2e9d4',
+  sheetFaint: '#cdbfa2',
+  paper: '#f2e9d4',
+  paperShade: '#e3d5b6',
+  paperDeep: '#cbb78f',
+  paperText: '#16110d',
+  paperFaint: '#574936',
+  night: '#0d1b23',
+  selected: '#e8572a',
+  now: '#f0b53c',
+  track: '#7d6c55',
 };
 /** Day: paper ground for lit rooms. Sheets are darker paper, and what is picked out is ink. */
 export const DAY: Tokens = {
-  ground: '#efe6d0', groundLine: '#e4d8bd', sheet: '#e0d2b2', sheetQuiet: '#c4b28a', sheetText: '#1b1511', sheetFaint: '#4f4230',
-  paper: '#fffaf0', paperShade: '#f0e6cf', paperDeep: '#cdb98f', paperText: '#16110d', paperFaint: '#574936',
-  night: '#0d1b23', selected: '#c23f15', now: '#c98400', track: '#8b795c',
+  ground: '#efe6d0',
+  groundLine: '#e4d8bd',
+  sheet: '#e0d2b2',
+  sheetQuiet: '#c4b28a',
+  sheetText: '#1b1511',
+  sheetFaint: '#4f4230',
+  paper: '#fffaf0',
+  paperShade: '#f0e6cf',
+  paperDeep: '#cdb98f',
+  paperText: '#16110d',
+  paperFaint: '#574936',
+  night: '#0d1b23',
+  selected: '#c23f15',
+  now: '#c98400',
+  track: '#8b795c',
 };
 
 export const FONT = {

@@ -1,4 +1,11 @@
-import { BufferAttribute, Group, InstancedBufferAttribute, InstancedBufferGeometry, Mesh, type ShaderMaterial } from 'three';
+import {
+  BufferAttribute,
+  Group,
+  InstancedBufferAttribute,
+  InstancedBufferGeometry,
+  Mesh,
+  type ShaderMaterial,
+} from 'three';
 import type { FigureForm } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, putInk, RowTexture, uniform } from '../shade';
@@ -55,8 +62,20 @@ export class CopiesFigure implements Drawn {
   constructor(form: Extract<FigureForm, { kind: 'copies' }>, figure: Figure, places: Places, shop: Workshop) {
     this.#form = form;
     this.#shop = shop;
-    this.#u = { count: uniform(form.count), length_: uniform(760), part: uniform(1), way: uniform(WAY[form.along]), fromMiddle: uniform(form.fromMiddle), first: inkUniform(), last: inkUniform(), shown: uniform(1), spread: uniform(1), ...this.#rows.uniforms };
-    const shape = copyShape(form.shape), g = new InstancedBufferGeometry();
+    this.#u = {
+      count: uniform(form.count),
+      length_: uniform(760),
+      part: uniform(1),
+      way: uniform(WAY[form.along]),
+      fromMiddle: uniform(form.fromMiddle),
+      first: inkUniform(),
+      last: inkUniform(),
+      shown: uniform(1),
+      spread: uniform(1),
+      ...this.#rows.uniforms,
+    };
+    const shape = copyShape(form.shape),
+      g = new InstancedBufferGeometry();
     g.setIndex(shape.index);
     g.setAttribute('position', shape.attributes.position as BufferAttribute);
     this.#all = new Float32Array(form.count * 2);
@@ -70,14 +89,21 @@ export class CopiesFigure implements Drawn {
   place({ at }: Figure, places: Places): void {
     this.#base = at;
     this.#stance = stanceOf(places);
-    this.#at = { length: places.of('length'), part: places.of('part'), ink: places.of('ink'), top: places.of('top') };
+    this.#at = {
+      length: places.of('length'),
+      part: places.of('part'),
+      ink: places.of('ink'),
+      top: places.of('top'),
+    };
     this.#rows.place(places);
     this.#setSpots();
   }
   #setSpots(): void {
     const { along, of, count } = this.#form;
     // One spot for each copy, whether it is used or not: an attribute that is shorter would cut the copies off.
-    const spots = this.#all, points = along === 'points' && of !== null ? this.#shop.pointsOf(of) : null, n = (points?.length ?? 0) / 2;
+    const spots = this.#all,
+      points = along === 'points' && of !== null ? this.#shop.pointsOf(of) : null,
+      n = (points?.length ?? 0) / 2;
     for (let i = 0; points && n > 0 && i < count; i++) {
       const from = count > n ? i % n : Math.floor((i * n) / count);
       spots[i * 2] = points[from * 2]!;
@@ -88,17 +114,23 @@ export class CopiesFigure implements Drawn {
   /** The spots of those that are drawn. Allocates nothing. */
   #lay(drawn: number, spread: number): void {
     const { array } = this.#spots;
-    for (let i = 0; i < drawn; i++) { const from = Math.floor(i * spread + 0.5); array[i * 2] = this.#all[from * 2]!; array[i * 2 + 1] = this.#all[from * 2 + 1]!; }
+    for (let i = 0; i < drawn; i++) {
+      const from = Math.floor(i * spread + 0.5);
+      array[i * 2] = this.#all[from * 2]!;
+      array[i * 2 + 1] = this.#all[from * 2 + 1]!;
+    }
     this.#spots.needsUpdate = true;
     this.#laid = drawn;
   }
   update(v: Float32Array, _time: number, vectors?: Float32Array): void {
-    const u = this.#u, at = this.#at;
+    const u = this.#u,
+      at = this.#at;
     take(this.object, this.#base, v, this.#stance);
     u.length_.value = v[at.length]!;
     u.part.value = v[at.part]! / 100;
     // A short budget thins a crowd evenly; a few are never made fewer.
-    const { count, along } = this.#form, drawn = Math.min(count, Math.max(FEW, Math.ceil(count * this.#shop.around.counts.value)));
+    const { count, along } = this.#form,
+      drawn = Math.min(count, Math.max(FEW, Math.ceil(count * this.#shop.around.counts.value)));
     u.spread.value = drawn > 1 ? (count - 1) / (drawn - 1) : 1;
     if (along === 'points' && drawn !== this.#laid) this.#lay(drawn, u.spread.value);
     this.#mesh.geometry.instanceCount = drawn;
@@ -107,5 +139,9 @@ export class CopiesFigure implements Drawn {
     putInk(u.last, v, at.top);
     this.#rows.update(v, vectors);
   }
-  dispose(): void { this.#mesh.geometry.dispose(); this.#mesh.material.dispose(); this.#rows.dispose(); }
+  dispose(): void {
+    this.#mesh.geometry.dispose();
+    this.#mesh.material.dispose();
+    this.#rows.dispose();
+  }
 }

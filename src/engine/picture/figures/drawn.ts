@@ -7,15 +7,27 @@ import type { Surroundings } from '../shade';
 export class Places {
   readonly #at = new Map<string, number>();
   readonly #rows = new Map<string, readonly [at: number, points: number]>();
-  constructor(thing: string, parameters: Readonly<Record<string, number>>, vectors: Readonly<Record<string, readonly [number, number]>> = {}) {
+  constructor(
+    thing: string,
+    parameters: Readonly<Record<string, number>>,
+    vectors: Readonly<Record<string, readonly [number, number]>> = {},
+  ) {
     const prefix = `${thing}/`;
-    for (const [key, at] of Object.entries(parameters)) if (key.startsWith(prefix)) this.#at.set(key.slice(prefix.length), at);
-    for (const [key, at] of Object.entries(vectors)) if (key.startsWith(prefix)) this.#rows.set(key.slice(prefix.length), at);
+    for (const [key, at] of Object.entries(parameters))
+      if (key.startsWith(prefix)) this.#at.set(key.slice(prefix.length), at);
+    for (const [key, at] of Object.entries(vectors))
+      if (key.startsWith(prefix)) this.#rows.set(key.slice(prefix.length), at);
   }
-  of(parameter: string): number { return this.#at.get(parameter) ?? -1; }
+  of(parameter: string): number {
+    return this.#at.get(parameter) ?? -1;
+  }
   /** Where the row that is laid over a parameter stands among the vectors, or null. */
-  row(parameter: string): readonly [at: number, points: number] | null { return this.#rows.get(parameter) ?? null; }
-  get hasRows(): boolean { return this.#rows.size > 0; }
+  row(parameter: string): readonly [at: number, points: number] | null {
+    return this.#rows.get(parameter) ?? null;
+  }
+  get hasRows(): boolean {
+    return this.#rows.size > 0;
+  }
 }
 
 /** What a figure may need of the picture that it is in. */
@@ -39,15 +51,34 @@ export interface Drawn {
 }
 
 /** Puts a figure where its place and its *across*, *height* and *size* have it. */
-export function stand(object: Object3D, base: Figure['at'], v: Float32Array, at: { readonly across: number; readonly height: number; readonly size: number }): void {
+export function stand(
+  object: Object3D,
+  base: Figure['at'],
+  v: Float32Array,
+  at: { readonly across: number; readonly height: number; readonly size: number },
+): void {
   const size = v[at.size]!;
   object.position.set(base.x + v[at.across]!, base.y + v[at.height]!, 0);
   object.scale.set(size, size, 1);
 }
 
 /** Where the numbers stand that every newer kind of figure has. */
-export interface Stance { readonly across: number; readonly height: number; readonly size: number; readonly turn: number; readonly shown: number }
-export function stanceOf(places: Places): Stance { return { across: places.of('across'), height: places.of('height'), size: places.of('size'), turn: places.of('turn'), shown: places.of('shown') }; }
+export interface Stance {
+  readonly across: number;
+  readonly height: number;
+  readonly size: number;
+  readonly turn: number;
+  readonly shown: number;
+}
+export function stanceOf(places: Places): Stance {
+  return {
+    across: places.of('across'),
+    height: places.of('height'),
+    size: places.of('size'),
+    turn: places.of('turn'),
+    shown: places.of('shown'),
+  };
+}
 /** Like {@link stand}, turned as well. */
 export function take(object: Object3D, base: Figure['at'], v: Float32Array, at: Stance): void {
   stand(object, base, v, at);
@@ -55,4 +86,13 @@ export function take(object: Object3D, base: Figure['at'], v: Float32Array, at: 
 }
 
 /** Paper and inks of the press that are nobody's parameter. */
-export const INK = { paper: 0xf2e9d4, night: 0x12212c, black: 0x0b0a0a, maize: 0xf0b53c, urucum: 0xe8572a, shade: 0x1d3340, wood: 0xefd6a4, bark: 0xb98d4e } as const;
+export const INK = {
+  paper: 0xf2e9d4,
+  night: 0x12212c,
+  black: 0x0b0a0a,
+  maize: 0xf0b53c,
+  urucum: 0xe8572a,
+  shade: 0x1d3340,
+  wood: 0xefd6a4,
+  bark: 0xb98d4e,
+} as const;

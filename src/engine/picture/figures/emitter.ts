@@ -1,4 +1,15 @@
-import { BufferAttribute, DynamicDrawUsage, Group, InstancedBufferAttribute, InstancedBufferGeometry, Mesh, PlaneGeometry, Texture, type BufferGeometry, type ShaderMaterial } from 'three';
+import {
+  BufferAttribute,
+  DynamicDrawUsage,
+  Group,
+  InstancedBufferAttribute,
+  InstancedBufferGeometry,
+  Mesh,
+  PlaneGeometry,
+  Texture,
+  type BufferGeometry,
+  type ShaderMaterial,
+} from 'three';
 import { SUM_WRAP, type FigureForm } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, NOISE, putInk, uniform } from '../shade';
@@ -62,7 +73,15 @@ export class EmitterFigure implements Drawn {
   /** When each place becomes free, in seconds that the picture has lived. */
   readonly #until: Float64Array;
   readonly #around: Workshop['around'];
-  readonly #u = { now: uniform(0), end: uniform(0.2), first: inkUniform(), last: inkUniform(), shown: uniform(1), pictured: uniform(false), map: uniform(new Texture()) };
+  readonly #u = {
+    now: uniform(0),
+    end: uniform(0.2),
+    first: inkUniform(),
+    last: inkUniform(),
+    shown: uniform(1),
+    pictured: uniform(false),
+    map: uniform(new Texture()),
+  };
   #base = { x: 0, y: 0 };
   #at: Record<string, number> = {};
   #next = 0;
@@ -73,10 +92,19 @@ export class EmitterFigure implements Drawn {
   #count = 0;
   #time = NaN;
 
-  constructor(form: Extract<FigureForm, { kind: 'emitter' }>, figure: Figure, places: Places, { around, media }: Workshop) {
+  constructor(
+    form: Extract<FigureForm, { kind: 'emitter' }>,
+    figure: Figure,
+    places: Places,
+    { around, media }: Workshop,
+  ) {
     this.#most = form.most;
     this.#around = around;
-    const shape: BufferGeometry = form.shape === 'picture' ? new PlaneGeometry(COPY_RADIUS * 2, COPY_RADIUS * 2) : copyShape(form.shape), g = new InstancedBufferGeometry();
+    const shape: BufferGeometry =
+        form.shape === 'picture'
+          ? new PlaneGeometry(COPY_RADIUS * 2, COPY_RADIUS * 2)
+          : copyShape(form.shape),
+      g = new InstancedBufferGeometry();
     g.setIndex(shape.index);
     g.setAttribute('position', shape.attributes.position as BufferAttribute);
     g.setAttribute('uv', shape.attributes.uv as BufferAttribute);
@@ -94,24 +122,53 @@ export class EmitterFigure implements Drawn {
     g.instanceCount = 0;
     this.#mesh = new Mesh(g, flat(this.#u, VERTEX, FRAGMENT));
     this.object.add(this.#mesh);
-    if (form.shape === 'picture' && form.media) media.image(form.media, (bitmap) => { this.#u.map.value.dispose(); this.#u.map.value = bitmap; this.#u.pictured.value = true; });
+    if (form.shape === 'picture' && form.media)
+      media.image(form.media, (bitmap) => {
+        this.#u.map.value.dispose();
+        this.#u.map.value = bitmap;
+        this.#u.pictured.value = true;
+      });
     this.place(figure, places);
   }
   place({ at }: Figure, places: Places): void {
     this.#base = at;
-    for (const p of ['height', 'across', 'rate:sum', 'burst:sum', 'speed', 'way', 'spread', 'mouth', 'fall', 'wind', 'stir', 'life', 'each', 'end', 'tumble', 'shown', 'ink', 'top']) this.#at[p] = places.of(p);
+    for (const p of [
+      'height',
+      'across',
+      'rate:sum',
+      'burst:sum',
+      'speed',
+      'way',
+      'spread',
+      'mouth',
+      'fall',
+      'wind',
+      'stir',
+      'life',
+      'each',
+      'end',
+      'tumble',
+      'shown',
+      'ink',
+      'top',
+    ])
+      this.#at[p] = places.of(p);
   }
   /** How many are alive or may be; for reports. */
-  get used(): number { return this.#used; }
+  get used(): number {
+    return this.#used;
+  }
 
   update(v: Float32Array, time: number): void {
-    const at = this.#at, u = this.#u;
+    const at = this.#at,
+      u = this.#u;
     u.now.value = ((time % TIME_WRAP) + TIME_WRAP) % TIME_WRAP;
     u.end.value = v[at.end!]!;
     u.shown.value = v[at.shown!]! / 100;
     putInk(u.first, v, at.ink!);
     putInk(u.last, v, at.top!);
-    const sum = v[at['rate:sum']!]!, bursts = v[at['burst:sum']!]!;
+    const sum = v[at['rate:sum']!]!,
+      bursts = v[at['burst:sum']!]!;
     // The first look only says where the sums stand.
     if (this.#sum === this.#sum && time >= this.#time) this.#bear(v, time, sum, bursts);
     this.#sum = sum;
@@ -122,21 +179,34 @@ export class EmitterFigure implements Drawn {
   }
 
   #bear(v: Float32Array, time: number, sum: number, bursts: number): void {
-    const flow = gone(this.#sum, sum, SUM_WRAP), from = Math.ceil(this.#sum), to = Math.ceil(this.#sum + flow), dt = time - this.#time;
+    const flow = gone(this.#sum, sum, SUM_WRAP),
+      from = Math.ceil(this.#sum),
+      to = Math.ceil(this.#sum + flow),
+      dt = time - this.#time;
     const first = this.#next;
     this.#count = 0;
     // While the budget is short, some numbers are passed over: the same on every screen that is as short.
     const share = this.#around.counts.value;
-    for (let n = Math.max(from, to - this.#most); n < to; n++) if (share >= 1 || chance(n, 9) < share) this.#one(v, n, this.#time + (flow > 0 ? ((n - this.#sum) / flow) * dt : 0));
+    for (let n = Math.max(from, to - this.#most); n < to; n++)
+      if (share >= 1 || chance(n, 9) < share)
+        this.#one(v, n, this.#time + (flow > 0 ? ((n - this.#sum) / flow) * dt : 0));
     const more = Math.min(this.#most, Math.round(gone(this.#bursts, bursts, SUM_WRAP)));
-    for (let i = 0; i < more; i++) if (share >= 1 || chance(i, 9) < share) this.#one(v, Math.round(this.#bursts) * 31 + i + 7919, time);
+    for (let i = 0; i < more; i++)
+      if (share >= 1 || chance(i, 9) < share) this.#one(v, Math.round(this.#bursts) * 31 + i + 7919, time);
     if (this.#count > 0) this.#send(first);
   }
   #one(v: Float32Array, n: number, time: number): void {
-    const at = this.#at, i = this.#place(time);
-    const way = ((v[at.way!]! + (chance(n, 0) - 0.5) * v[at.spread!]!) * Math.PI) / 180, speed = v[at.speed!]! * (0.7 + 0.6 * chance(n, 1)), mouth = (chance(n, 2) - 0.5) * v[at.mouth!]!;
-    const life = v[at.life!]! * (0.75 + 0.5 * chance(n, 3)), size = v[at.each!]! * (0.6 + 0.8 * chance(n, 4));
-    const b = this.#born.array, g = this.#going.array, d = this.#drawn.array, t = this.#turning.array;
+    const at = this.#at,
+      i = this.#place(time);
+    const way = ((v[at.way!]! + (chance(n, 0) - 0.5) * v[at.spread!]!) * Math.PI) / 180,
+      speed = v[at.speed!]! * (0.7 + 0.6 * chance(n, 1)),
+      mouth = (chance(n, 2) - 0.5) * v[at.mouth!]!;
+    const life = v[at.life!]! * (0.75 + 0.5 * chance(n, 3)),
+      size = v[at.each!]! * (0.6 + 0.8 * chance(n, 4));
+    const b = this.#born.array,
+      g = this.#going.array,
+      d = this.#drawn.array,
+      t = this.#turning.array;
     b[i * 4] = ((time % TIME_WRAP) + TIME_WRAP) % TIME_WRAP;
     b[i * 4 + 1] = this.#base.x + v[at.across!]! + mouth;
     b[i * 4 + 2] = this.#base.y + v[at.height!]!;
@@ -159,7 +229,10 @@ export class EmitterFigure implements Drawn {
   #place(time: number): number {
     if (this.#next >= this.#round) {
       this.#next = 0;
-      if (this.#until[0]! > time && this.#round < this.#most) { this.#next = this.#round; this.#round = Math.min(this.#most, this.#round * 2); }
+      if (this.#until[0]! > time && this.#round < this.#most) {
+        this.#next = this.#round;
+        this.#round = Math.min(this.#most, this.#round * 2);
+      }
     }
     if (this.#next >= this.#most) this.#next = 0;
     return this.#next++;
@@ -173,5 +246,8 @@ export class EmitterFigure implements Drawn {
       a.needsUpdate = true;
     }
   }
-  dispose(): void { this.#mesh.geometry.dispose(); this.#mesh.material.dispose(); }
+  dispose(): void {
+    this.#mesh.geometry.dispose();
+    this.#mesh.material.dispose();
+  }
 }

@@ -18,13 +18,23 @@ export class GroundFigure implements Drawn {
     const random = seeded(77);
     const strokes = [];
     for (let y = 264; y < PICTURE_HEIGHT + 8; y += 15) {
-      for (let x = -40 + random() * 60; x < PICTURE_WIDTH; ) {
+      for (let x = -40 + random() * 60; x < PICTURE_WIDTH;) {
         const length = 50 + random() * 190;
-        strokes.push({ x: x + length / 2, y: y + (random() - 0.5) * 5, length, width: 2.6, angle: (random() - 0.5) * 0.03 });
+        strokes.push({
+          x: x + length / 2,
+          y: y + (random() - 0.5) * 5,
+          length,
+          width: 2.6,
+          angle: (random() - 0.5) * 0.03,
+        });
         x += length + 6 + random() * 40;
       }
     }
-    const plane = new PlaneGeometry(PICTURE_WIDTH * OVERHANG, PICTURE_HEIGHT * OVERHANG).translate(PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, 0);
+    const plane = new PlaneGeometry(PICTURE_WIDTH * OVERHANG, PICTURE_HEIGHT * OVERHANG).translate(
+      PICTURE_WIDTH / 2,
+      PICTURE_HEIGHT / 2,
+      0,
+    );
     const lines = gouges(strokes, 78);
     this.#geometries = [plane, lines];
     const over = new Mesh(lines, this.#lines);
@@ -37,11 +47,19 @@ export class GroundFigure implements Drawn {
     this.#cut = places.of('lines');
   }
   update(v: Float32Array): void {
-    const r = v[this.#ink]!, g = v[this.#ink + 1]!, b = v[this.#ink + 2]!;
+    const r = v[this.#ink]!,
+      g = v[this.#ink + 1]!,
+      b = v[this.#ink + 2]!;
     this.#paper.color.setRGB(r, g, b);
     // Mixed here and not blended: a see-through material would be drawn after, and over, all that is opaque.
     const cut = v[this.#cut]! / 100;
-    this.#lines.color.setRGB(r + (r * 1.6 + 0.012) * cut, g + (g * 1.4 + 0.016) * cut, b + (b * 1.2 + 0.018) * cut);
+    this.#lines.color.setRGB(
+      r + (r * 1.6 + 0.012) * cut,
+      g + (g * 1.4 + 0.016) * cut,
+      b + (b * 1.2 + 0.018) * cut,
+    );
   }
-  dispose(): void { for (const x of [...this.#geometries, this.#paper, this.#lines]) x.dispose(); }
+  dispose(): void {
+    for (const x of [...this.#geometries, this.#paper, this.#lines]) x.dispose();
+  }
 }

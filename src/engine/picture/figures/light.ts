@@ -1,4 +1,14 @@
-import { AdditiveBlending, CustomBlending, DstColorFactor, Group, Mesh, OneFactor, PlaneGeometry, ZeroFactor, type ShaderMaterial } from 'three';
+import {
+  AdditiveBlending,
+  CustomBlending,
+  DstColorFactor,
+  Group,
+  Mesh,
+  OneFactor,
+  PlaneGeometry,
+  ZeroFactor,
+  type ShaderMaterial,
+} from 'three';
 import type { Figure } from '../../../core/show/types';
 import { flat, inkUniform, LIGHTS_MOST, putInk, uniform } from '../shade';
 import type { Drawn, Places, Workshop } from './drawn';
@@ -23,19 +33,44 @@ export class LightFigure implements Drawn {
   constructor(figure: Figure, places: Places, { around }: Workshop) {
     this.#around = around;
     const square = new PlaneGeometry(1, 1);
-    const lit = flat(this.#u, VERTEX, LIT, { blending: CustomBlending, blendSrc: DstColorFactor, blendDst: OneFactor, blendSrcAlpha: ZeroFactor, blendDstAlpha: OneFactor });
-    this.#own = [new Mesh(square, lit), new Mesh(square, flat(this.#u, VERTEX, HALO, { blending: AdditiveBlending }))];
-    this.#own.forEach((m, i) => { m.renderOrder = i; this.object.add(m); });
+    const lit = flat(this.#u, VERTEX, LIT, {
+      blending: CustomBlending,
+      blendSrc: DstColorFactor,
+      blendDst: OneFactor,
+      blendSrcAlpha: ZeroFactor,
+      blendDstAlpha: OneFactor,
+    });
+    this.#own = [
+      new Mesh(square, lit),
+      new Mesh(square, flat(this.#u, VERTEX, HALO, { blending: AdditiveBlending })),
+    ];
+    this.#own.forEach((m, i) => {
+      m.renderOrder = i;
+      this.object.add(m);
+    });
     this.place(figure, places);
   }
   place({ at }: Figure, places: Places): void {
     this.#base = at;
     const of = (p: string): number => places.of(p);
-    this.#at = { across: of('across'), height: of('height'), bright: of('bright'), reach: of('reach'), halo: of('halo'), ink: of('ink') };
+    this.#at = {
+      across: of('across'),
+      height: of('height'),
+      bright: of('bright'),
+      reach: of('reach'),
+      halo: of('halo'),
+      ink: of('ink'),
+    };
   }
   update(v: Float32Array): void {
-    const at = this.#at, u = this.#u, reach = v[at.reach]!, bright = v[at.bright]! / 100, around = this.#around, n = around.lights.value;
-    const x = this.#base.x + v[at.across]!, y = this.#base.y + v[at.height]!;
+    const at = this.#at,
+      u = this.#u,
+      reach = v[at.reach]!,
+      bright = v[at.bright]! / 100,
+      around = this.#around,
+      n = around.lights.value;
+    const x = this.#base.x + v[at.across]!,
+      y = this.#base.y + v[at.height]!;
     this.object.position.set(x, y, 0);
     this.object.scale.set(reach * 2, reach * 2, 1);
     u.bright.value = bright;
@@ -46,5 +81,8 @@ export class LightFigure implements Drawn {
     around.lightInk.value[n]!.set(u.ink.value.r * bright, u.ink.value.g * bright, u.ink.value.b * bright, 0);
     around.lights.value = n + 1;
   }
-  dispose(): void { this.#own[0]!.geometry.dispose(); for (const m of this.#own) m.material.dispose(); }
+  dispose(): void {
+    this.#own[0]!.geometry.dispose();
+    for (const m of this.#own) m.material.dispose();
+  }
 }

@@ -26,11 +26,36 @@ export class MeterFigure implements Drawn {
   /** @param upright - grows upward; otherwise to the right */
   constructor(segments: number, upright: boolean, figure: Figure, places: Places) {
     this.#segments = segments;
-    const long = METER_PITCH - 6, outline = upright ? box(-METER_WIDTH / 2, 0, METER_WIDTH, long) : box(0, -METER_WIDTH / 2, long, METER_WIDTH);
+    const long = METER_PITCH - 6,
+      outline = upright
+        ? box(-METER_WIDTH / 2, 0, METER_WIDTH, long)
+        : box(0, -METER_WIDTH / 2, long, METER_WIDTH);
     const made = (grown: number, order: number): InstancedMesh<BufferGeometry, MeshBasicMaterial> => {
-      const mesh = new InstancedMesh<BufferGeometry, MeshBasicMaterial>(sheet([outline.map(([x, y]) => [x + (x > (upright ? 0 : long / 2) ? grown : -grown), y + (y > (upright ? long / 2 : 0) ? grown : -grown)] as const)], 71 + order, 0.9), new MeshBasicMaterial(), segments);
+      const mesh = new InstancedMesh<BufferGeometry, MeshBasicMaterial>(
+        sheet(
+          [
+            outline.map(
+              ([x, y]) =>
+                [
+                  x + (x > (upright ? 0 : long / 2) ? grown : -grown),
+                  y + (y > (upright ? long / 2 : 0) ? grown : -grown),
+                ] as const,
+            ),
+          ],
+          71 + order,
+          0.9,
+        ),
+        new MeshBasicMaterial(),
+        segments,
+      );
       const matrix = new Matrix4();
-      for (let i = 0; i < segments; i++) mesh.setMatrixAt(i, upright ? matrix.makeTranslation(0, i * METER_PITCH + 3, 0) : matrix.makeTranslation(i * METER_PITCH + 3, 0, 0));
+      for (let i = 0; i < segments; i++)
+        mesh.setMatrixAt(
+          i,
+          upright
+            ? matrix.makeTranslation(0, i * METER_PITCH + 3, 0)
+            : matrix.makeTranslation(i * METER_PITCH + 3, 0, 0),
+        );
       mesh.renderOrder = order;
       this.object.add(mesh);
       return mesh;
@@ -43,19 +68,48 @@ export class MeterFigure implements Drawn {
   }
   place({ at }: Figure, places: Places): void {
     this.#base = at;
-    this.#at = { level: places.of('level'), size: places.of('size'), height: places.of('height'), across: places.of('across'), ink: places.of('ink'), top: places.of('top') };
+    this.#at = {
+      level: places.of('level'),
+      size: places.of('size'),
+      height: places.of('height'),
+      across: places.of('across'),
+      ink: places.of('ink'),
+      top: places.of('top'),
+    };
   }
   update(v: Float32Array): void {
-    const at = this.#at, n = this.#segments, lit = litSegments(v[at.level]!, n);
+    const at = this.#at,
+      n = this.#segments,
+      lit = litSegments(v[at.level]!, n);
     stand(this.object, this.#base, v, at);
-    const { r, g, b } = this.#low, { r: R, g: G, b: B } = this.#high;
+    const { r, g, b } = this.#low,
+      { r: R, g: G, b: B } = this.#high;
     this.#low.setRGB(v[at.ink]!, v[at.ink + 1]!, v[at.ink + 2]!);
     this.#high.setRGB(v[at.top]!, v[at.top + 1]!, v[at.top + 2]!);
     // Most of the time nothing changes in it: then nothing is sent to the graphics device.
-    if (lit === this.#lit && r === this.#low.r && g === this.#low.g && b === this.#low.b && R === this.#high.r && G === this.#high.g && B === this.#high.b) return;
+    if (
+      lit === this.#lit &&
+      r === this.#low.r &&
+      g === this.#low.g &&
+      b === this.#low.b &&
+      R === this.#high.r &&
+      G === this.#high.g &&
+      B === this.#high.b
+    )
+      return;
     this.#lit = lit;
-    for (let i = 0; i < n; i++) this.#mesh.setColorAt(i, i < lit ? this.#ink.lerpColors(this.#low, this.#high, n > 1 ? i / (n - 1) : 0) : this.#unlit);
+    for (let i = 0; i < n; i++)
+      this.#mesh.setColorAt(
+        i,
+        i < lit ? this.#ink.lerpColors(this.#low, this.#high, n > 1 ? i / (n - 1) : 0) : this.#unlit,
+      );
     this.#mesh.instanceColor!.needsUpdate = true;
   }
-  dispose(): void { for (const m of [this.#mesh, this.#back]) { m.geometry.dispose(); m.material.dispose(); m.dispose(); } }
+  dispose(): void {
+    for (const m of [this.#mesh, this.#back]) {
+      m.geometry.dispose();
+      m.material.dispose();
+      m.dispose();
+    }
+  }
 }

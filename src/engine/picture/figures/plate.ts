@@ -1,5 +1,13 @@
 import { Group, Mesh, PlaneGeometry, type ShaderMaterial, type Texture } from 'three';
-import { OVERHANG, PICTURE_HEIGHT, PICTURE_WIDTH, PLATE_HEIGHT, PLATE_WIDTH, TEXT_HEIGHT, type FigureForm } from '../../../core/figures/kinds';
+import {
+  OVERHANG,
+  PICTURE_HEIGHT,
+  PICTURE_WIDTH,
+  PLATE_HEIGHT,
+  PLATE_WIDTH,
+  TEXT_HEIGHT,
+  type FigureForm,
+} from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { emptyTexture } from '../media';
 import { END, flat, inkUniform, LOOKS, NOISE, putInk, RowTexture, uniform } from '../shade';
@@ -39,15 +47,31 @@ export class PlateFigure implements Drawn {
   #pace: ((pace: number, time: number) => void) | null = null;
 
   constructor(form: BroughtForm, figure: Figure, places: Places, { media }: Workshop) {
-    this.#u = { map: uniform<Texture>(emptyTexture()), bright: uniform(1), contrast: uniform(1), colour: uniform(1), shown: uniform(1), wide: uniform(PLATE_WIDTH), flips: uniform([form.flipX ? 1 : 0, form.flipY ? 1 : 0]), ...this.#rows.uniforms };
+    this.#u = {
+      map: uniform<Texture>(emptyTexture()),
+      bright: uniform(1),
+      contrast: uniform(1),
+      colour: uniform(1),
+      shown: uniform(1),
+      wide: uniform(PLATE_WIDTH),
+      flips: uniform([form.flipX ? 1 : 0, form.flipY ? 1 : 0]),
+      ...this.#rows.uniforms,
+    };
     this.#mesh = new Mesh(new PlaneGeometry(PLATE_WIDTH, PLATE_HEIGHT), flat(this.#u, VERTEX, BROUGHT));
     this.object.add(this.#mesh);
     const got = (texture: Texture, width: number, height: number): void => {
       this.#u.map.value = texture;
       this.#mesh.scale.y = (PLATE_WIDTH * height) / (width * PLATE_HEIGHT);
     };
-    if (form.kind === 'image') { this.#close = form.media ? media.image(form.media, got) : () => undefined; } else {
-      const flow = form.kind === 'video' ? (form.media ? media.film(form.media, got) : null) : media.camera(form.deviceId, got);
+    if (form.kind === 'image') {
+      this.#close = form.media ? media.image(form.media, got) : () => undefined;
+    } else {
+      const flow =
+        form.kind === 'video'
+          ? form.media
+            ? media.film(form.media, got)
+            : null
+          : media.camera(form.deviceId, got);
       this.#close = flow?.close ?? (() => undefined);
       this.#pace = flow?.pace ?? null;
     }
@@ -56,11 +80,17 @@ export class PlateFigure implements Drawn {
   place({ at }: Figure, places: Places): void {
     this.#base = at;
     this.#stance = stanceOf(places);
-    this.#at = { bright: places.of('bright'), contrast: places.of('contrast'), colour: places.of('colour'), pace: places.of('pace') };
+    this.#at = {
+      bright: places.of('bright'),
+      contrast: places.of('contrast'),
+      colour: places.of('colour'),
+      pace: places.of('pace'),
+    };
     this.#rows.place(places);
   }
   update(v: Float32Array, time: number, vectors?: Float32Array): void {
-    const u = this.#u, at = this.#at;
+    const u = this.#u,
+      at = this.#at;
     take(this.object, this.#base, v, this.#stance);
     u.shown.value = v[this.#stance.shown]! / 100;
     u.bright.value = v[at.bright]! / 100;
@@ -69,7 +99,12 @@ export class PlateFigure implements Drawn {
     this.#rows.update(v, vectors);
     this.#pace?.(at.pace < 0 ? 1 : v[at.pace]!, time);
   }
-  dispose(): void { this.#close(); this.#mesh.geometry.dispose(); this.#mesh.material.dispose(); this.#rows.dispose(); }
+  dispose(): void {
+    this.#close();
+    this.#mesh.geometry.dispose();
+    this.#mesh.material.dispose();
+    this.#rows.dispose();
+  }
 }
 
 const PATTERN = { noise: 0, ramp: 1, 'round ramp': 2 } as const;
@@ -98,8 +133,21 @@ export class TextureFigure implements Drawn {
   #at = { scale: -1, drift: -1, middle: -1, contrast: -1, inks: -1, ink: -1, top: -1 };
 
   constructor(form: Extract<FigureForm, { kind: 'texture' }>, figure: Figure, places: Places) {
-    const [w, h] = form.whole ? [PICTURE_WIDTH * OVERHANG, PICTURE_HEIGHT * OVERHANG] : [PLATE_WIDTH, PLATE_HEIGHT];
-    this.#u = { scale: uniform(180), drift: uniform(0), middle: uniform(0.5), contrast: uniform(0.7), inks: uniform(0), shown: uniform(1), pattern: uniform(PATTERN[form.pattern]), size: uniform([w, h]), first: inkUniform(), top: inkUniform() };
+    const [w, h] = form.whole
+      ? [PICTURE_WIDTH * OVERHANG, PICTURE_HEIGHT * OVERHANG]
+      : [PLATE_WIDTH, PLATE_HEIGHT];
+    this.#u = {
+      scale: uniform(180),
+      drift: uniform(0),
+      middle: uniform(0.5),
+      contrast: uniform(0.7),
+      inks: uniform(0),
+      shown: uniform(1),
+      pattern: uniform(PATTERN[form.pattern]),
+      size: uniform([w, h]),
+      first: inkUniform(),
+      top: inkUniform(),
+    };
     this.#mesh = new Mesh(new PlaneGeometry(w, h), flat(this.#u, VERTEX, TEXTURE));
     this.object.add(this.#mesh);
     this.place(figure, places);
@@ -108,10 +156,19 @@ export class TextureFigure implements Drawn {
     this.#base = at;
     this.#stance = stanceOf(places);
     const of = (p: string): number => places.of(p);
-    this.#at = { scale: of('scale'), drift: of('drift:sum'), middle: of('middle'), contrast: of('contrast'), inks: of('inks'), ink: of('ink'), top: of('top') };
+    this.#at = {
+      scale: of('scale'),
+      drift: of('drift:sum'),
+      middle: of('middle'),
+      contrast: of('contrast'),
+      inks: of('inks'),
+      ink: of('ink'),
+      top: of('top'),
+    };
   }
   update(v: Float32Array): void {
-    const u = this.#u, at = this.#at;
+    const u = this.#u,
+      at = this.#at;
     take(this.object, this.#base, v, this.#stance);
     u.shown.value = v[this.#stance.shown]! / 100;
     u.scale.value = v[at.scale]!;
@@ -122,7 +179,10 @@ export class TextureFigure implements Drawn {
     putInk(u.first, v, at.ink);
     putInk(u.top, v, at.top);
   }
-  dispose(): void { this.#mesh.geometry.dispose(); this.#mesh.material.dispose(); }
+  dispose(): void {
+    this.#mesh.geometry.dispose();
+    this.#mesh.material.dispose();
+  }
 }
 
 const LETTERS = /* glsl */ `
@@ -142,13 +202,25 @@ void main() {
 export class TextFigure implements Drawn {
   readonly object = new Group();
   readonly #mesh: Mesh<PlaneGeometry, ShaderMaterial>;
-  readonly #u = { map: uniform<Texture>(emptyTexture()), lines: uniform(1), line: uniform(0), typed: uniform(1), shown: uniform(1), first: inkUniform() };
+  readonly #u = {
+    map: uniform<Texture>(emptyTexture()),
+    lines: uniform(1),
+    line: uniform(0),
+    typed: uniform(1),
+    shown: uniform(1),
+    first: inkUniform(),
+  };
   readonly #close: () => void;
   #base = { x: 0, y: 0 };
   #stance!: Stance;
   #at = { line: -1, typed: -1, ink: -1 };
 
-  constructor(form: Extract<FigureForm, { kind: 'text' }>, figure: Figure, places: Places, { media }: Workshop) {
+  constructor(
+    form: Extract<FigureForm, { kind: 'text' }>,
+    figure: Figure,
+    places: Places,
+    { media }: Workshop,
+  ) {
     const lines = Math.max(1, form.text.split('\n').length);
     this.#u.lines.value = lines;
     this.#mesh = new Mesh(new PlaneGeometry(1, 1), flat(this.#u, VERTEX, LETTERS));
@@ -173,5 +245,9 @@ export class TextFigure implements Drawn {
     u.typed.value = v[this.#at.typed]! / 100;
     putInk(u.first, v, this.#at.ink);
   }
-  dispose(): void { this.#close(); this.#mesh.geometry.dispose(); this.#mesh.material.dispose(); }
+  dispose(): void {
+    this.#close();
+    this.#mesh.geometry.dispose();
+    this.#mesh.material.dispose();
+  }
 }

@@ -18,7 +18,13 @@ export class PrintFigure implements Drawn {
   readonly #own: { dispose(): void }[] = [this.#main, this.#lit];
   #x = 0;
   #y = 0;
-  #height = -1; #across = -1; #tilt = -1; #size = -1; #grow = -1; #glow = -1; #ink = -1;
+  #height = -1;
+  #across = -1;
+  #tilt = -1;
+  #size = -1;
+  #grow = -1;
+  #glow = -1;
+  #ink = -1;
 
   readonly #form: PrintForm;
 
@@ -26,7 +32,12 @@ export class PrintFigure implements Drawn {
     this.#form = form;
     layersOf(form).forEach((layer, i) => {
       const geometry = sheet(layer.outlines, seedOf(`${form} ${i}`), layer.stray, layer.holes);
-      const material = layer.ink === 'main' ? this.#main : layer.ink === 'lit' ? this.#lit : new MeshBasicMaterial({ color: INK[layer.ink] });
+      const material =
+        layer.ink === 'main'
+          ? this.#main
+          : layer.ink === 'lit'
+            ? this.#lit
+            : new MeshBasicMaterial({ color: INK[layer.ink] });
       if (material !== this.#main && material !== this.#lit) this.#own.push(material);
       this.#own.push(geometry);
       const mesh = new Mesh(geometry, material);
@@ -39,8 +50,13 @@ export class PrintFigure implements Drawn {
   place({ at }: Figure, places: Places): void {
     this.#x = at.x;
     this.#y = at.y;
-    this.#height = places.of('height'); this.#across = places.of('across'); this.#tilt = places.of('tilt');
-    this.#size = places.of('size'); this.#grow = places.of('grow'); this.#glow = places.of('glow'); this.#ink = places.of('ink');
+    this.#height = places.of('height');
+    this.#across = places.of('across');
+    this.#tilt = places.of('tilt');
+    this.#size = places.of('size');
+    this.#grow = places.of('grow');
+    this.#glow = places.of('glow');
+    this.#ink = places.of('ink');
   }
 
   update(v: Float32Array): void {
@@ -55,16 +71,21 @@ export class PrintFigure implements Drawn {
 
   /** Along the edges of its main block, a step apart. */
   points(): Float32Array {
-    const out: number[] = [], step = 13;
+    const out: number[] = [],
+      step = 13;
     for (const { ink, outlines } of layersOf(this.#form)) {
       if (ink !== 'main') continue;
-      for (const o of outlines) o.forEach(([x, y], i) => {
-        const [nx, ny] = o[(i + 1) % o.length]!, n = Math.max(1, Math.round(Math.hypot(nx - x, ny - y) / step));
-        for (let k = 0; k < n; k++) out.push(x + ((nx - x) * k) / n, y + ((ny - y) * k) / n);
-      });
+      for (const o of outlines)
+        o.forEach(([x, y], i) => {
+          const [nx, ny] = o[(i + 1) % o.length]!,
+            n = Math.max(1, Math.round(Math.hypot(nx - x, ny - y) / step));
+          for (let k = 0; k < n; k++) out.push(x + ((nx - x) * k) / n, y + ((ny - y) * k) / n);
+        });
     }
     return Float32Array.from(out);
   }
 
-  dispose(): void { for (const x of this.#own) x.dispose(); }
+  dispose(): void {
+    for (const x of this.#own) x.dispose();
+  }
 }

@@ -1,4 +1,19 @@
-import { BufferAttribute, DataTexture, Group, InstancedBufferGeometry, LinearFilter, Mesh, NearestFilter, PlaneGeometry, RedFormat, RepeatWrapping, UnsignedByteType, type BufferGeometry, type IUniform, type ShaderMaterial } from 'three';
+import {
+  BufferAttribute,
+  DataTexture,
+  Group,
+  InstancedBufferGeometry,
+  LinearFilter,
+  Mesh,
+  NearestFilter,
+  PlaneGeometry,
+  RedFormat,
+  RepeatWrapping,
+  UnsignedByteType,
+  type BufferGeometry,
+  type IUniform,
+  type ShaderMaterial,
+} from 'three';
 import { PLATE_HEIGHT, PLATE_WIDTH, type FigureForm } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, putInk, RowTexture, uniform } from '../shade';
@@ -18,10 +33,29 @@ abstract class RowedFigure<G extends BufferGeometry> implements Drawn {
   readonly #inks: readonly (readonly [string, ReturnType<typeof inkUniform>])[];
 
   /** @param uniforms - of the shader @param names - parameters that `set` reads @param inks - parameters that are colours, and their uniforms */
-  protected constructor(geometry: G, uniforms: Record<string, IUniform>, vertex: string, fragment: string, names: readonly string[], inks: readonly (readonly [string, ReturnType<typeof inkUniform>])[]) {
+  protected constructor(
+    geometry: G,
+    uniforms: Record<string, IUniform>,
+    vertex: string,
+    fragment: string,
+    names: readonly string[],
+    inks: readonly (readonly [string, ReturnType<typeof inkUniform>])[],
+  ) {
     this.#names = names;
     this.#inks = inks;
-    this.mesh = new Mesh(geometry, flat({ ...uniforms, ...this.rows.uniforms, shown: this.#shown, ...Object.fromEntries(inks.map(([n, u]) => [`${n}Ink`, u])) }, vertex, fragment));
+    this.mesh = new Mesh(
+      geometry,
+      flat(
+        {
+          ...uniforms,
+          ...this.rows.uniforms,
+          shown: this.#shown,
+          ...Object.fromEntries(inks.map(([n, u]) => [`${n}Ink`, u])),
+        },
+        vertex,
+        fragment,
+      ),
+    );
     this.object.add(this.mesh);
   }
   protected abstract set(v: Float32Array, time: number, vectors: Float32Array | undefined): void;
@@ -38,7 +72,11 @@ abstract class RowedFigure<G extends BufferGeometry> implements Drawn {
     this.rows.update(v, vectors);
     this.set(v, time, vectors);
   }
-  dispose(): void { this.mesh.geometry.dispose(); this.mesh.material.dispose(); this.rows.dispose(); }
+  dispose(): void {
+    this.mesh.geometry.dispose();
+    this.mesh.material.dispose();
+    this.rows.dispose();
+  }
 }
 
 function quads(count: number): InstancedBufferGeometry {
@@ -64,8 +102,24 @@ const BARS_INK = /* glsl */ `uniform vec3 inkInk, topInk; uniform float shown; v
 export class BarsFigure extends RowedFigure<InstancedBufferGeometry> {
   readonly #u;
   constructor(form: Extract<FigureForm, { kind: 'bars' }>, figure: Figure, places: Places) {
-    const u = { count: uniform(form.count), long_: uniform(640), tall: uniform(240), gap: uniform(0.26), bothWays: uniform(form.bothWays) };
-    super(quads(form.count), u, BARS, BARS_INK, ['length', 'tall', 'gap'], [['ink', inkUniform()], ['top', inkUniform()]]);
+    const u = {
+      count: uniform(form.count),
+      long_: uniform(640),
+      tall: uniform(240),
+      gap: uniform(0.26),
+      bothWays: uniform(form.bothWays),
+    };
+    super(
+      quads(form.count),
+      u,
+      BARS,
+      BARS_INK,
+      ['length', 'tall', 'gap'],
+      [
+        ['ink', inkUniform()],
+        ['top', inkUniform()],
+      ],
+    );
     this.#u = u;
     this.place(figure, places);
   }
@@ -101,8 +155,18 @@ void main() { vec3 ink = inkInk; float alpha = shown * inside(vLocal, vLong, vHa
 
 export class WaveformFigure extends RowedFigure<InstancedBufferGeometry> {
   readonly #u;
-  constructor(form: Extract<FigureForm, { kind: 'waveform' }>, figure: Figure, places: Places, { around }: Workshop) {
-    const u = { long_: uniform(760), line: uniform(5), round_: uniform(form.round), perPixel: around.perPixel };
+  constructor(
+    form: Extract<FigureForm, { kind: 'waveform' }>,
+    figure: Figure,
+    places: Places,
+    { around }: Workshop,
+  ) {
+    const u = {
+      long_: uniform(760),
+      line: uniform(5),
+      round_: uniform(form.round),
+      perPixel: around.perPixel,
+    };
     super(quads(STRETCHES), u, LINE, LINE_INK, ['length', 'line'], [['ink', inkUniform()]]);
     this.#u = u;
     this.place(figure, places);
@@ -134,10 +198,26 @@ export class SpectrogramFigure extends RowedFigure<PlaneGeometry> {
 
   constructor(form: Extract<FigureForm, { kind: 'spectrogram' }>, figure: Figure, places: Places) {
     const columns = Math.round(form.seconds * PACE);
-    const u = { field: uniform(SpectrogramFigure.#field(columns, 1)), head: uniform(0), columns: uniform(columns), inks: uniform(6) };
+    const u = {
+      field: uniform(SpectrogramFigure.#field(columns, 1)),
+      head: uniform(0),
+      columns: uniform(columns),
+      inks: uniform(6),
+    };
     const plane = new PlaneGeometry(PLATE_WIDTH, PLATE_HEIGHT);
     plane.translate(PLATE_WIDTH / 2, PLATE_HEIGHT / 2, 0);
-    super(plane, u, FIELD, FIELD_INK, ['level', 'inks'], [['ground', inkUniform()], ['ink', inkUniform()], ['top', inkUniform()]]);
+    super(
+      plane,
+      u,
+      FIELD,
+      FIELD_INK,
+      ['level', 'inks'],
+      [
+        ['ground', inkUniform()],
+        ['ink', inkUniform()],
+        ['top', inkUniform()],
+      ],
+    );
     this.#u = u;
     this.#columns = columns;
     this.place(figure, places);
@@ -163,16 +243,26 @@ export class SpectrogramFigure extends RowedFigure<PlaneGeometry> {
   }
   protected set(v: Float32Array, time: number, vectors: Float32Array | undefined): void {
     this.#u.inks.value = v[this.at.inks!]!;
-    const column = Math.floor(time * PACE), { value: field } = this.#u.field, data = field.image.data as unknown as Uint8Array;
+    const column = Math.floor(time * PACE),
+      { value: field } = this.#u.field,
+      data = field.image.data as unknown as Uint8Array;
     if (column === this.#head) return;
-    const from = this.#head < 0 || column - this.#head > this.#columns || column < this.#head ? column : this.#head + 1;
+    const from =
+      this.#head < 0 || column - this.#head > this.#columns || column < this.#head ? column : this.#head + 1;
     for (let c = from; c <= column; c++) {
       const x = c % this.#columns;
-      for (let i = 0; i < this.#points; i++) data[i * this.#columns + x] = Math.max(0, Math.min(255, (this.#row && vectors ? vectors[this.#row[0] + i]! : v[this.at.level!]!) * 2.55));
+      for (let i = 0; i < this.#points; i++)
+        data[i * this.#columns + x] = Math.max(
+          0,
+          Math.min(255, (this.#row && vectors ? vectors[this.#row[0] + i]! : v[this.at.level!]!) * 2.55),
+        );
     }
     this.#head = column;
     this.#u.head.value = column % this.#columns;
     field.needsUpdate = true;
   }
-  override dispose(): void { super.dispose(); this.#u.field.value.dispose(); }
+  override dispose(): void {
+    super.dispose();
+    this.#u.field.value.dispose();
+  }
 }

@@ -1,4 +1,19 @@
-import { BoxGeometry, BufferAttribute, BufferGeometry, CircleGeometry, ConeGeometry, CylinderGeometry, DoubleSide, Group, IcosahedronGeometry, Mesh, PlaneGeometry, TorusGeometry, Vector3, type ShaderMaterial } from 'three';
+import {
+  BoxGeometry,
+  BufferAttribute,
+  BufferGeometry,
+  CircleGeometry,
+  ConeGeometry,
+  CylinderGeometry,
+  DoubleSide,
+  Group,
+  IcosahedronGeometry,
+  Mesh,
+  PlaneGeometry,
+  TorusGeometry,
+  Vector3,
+  type ShaderMaterial,
+} from 'three';
 import { SOLID_EDGE, type SolidAnchor, type SolidLook, type SolidShape } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, LIGHTS_MOST, NOISE, putInk, uniform } from '../shade';
@@ -57,15 +72,23 @@ void main() {
 const LOOK: Readonly<Record<SolidLook, number>> = { filled: 0, outlined: 1, wire: 2 };
 
 function base(shape: SolidShape): BufferGeometry {
-  const e = SOLID_EDGE, h = e / 2;
+  const e = SOLID_EDGE,
+    h = e / 2;
   switch (shape) {
-    case 'box': return new BoxGeometry(e, e, e, 10, 10, 10);
-    case 'ball': return new IcosahedronGeometry(h, 9);
-    case 'cone': return new ConeGeometry(h, e, 40, 14);
-    case 'tube': return new CylinderGeometry(h * 0.72, h * 0.72, e, 40, 14);
-    case 'ring': return new TorusGeometry(h * 0.74, h * 0.26, 20, 56);
-    case 'disc': return new CircleGeometry(h, 56);
-    case 'plate': return new PlaneGeometry(e, e, 16, 16);
+    case 'box':
+      return new BoxGeometry(e, e, e, 10, 10, 10);
+    case 'ball':
+      return new IcosahedronGeometry(h, 9);
+    case 'cone':
+      return new ConeGeometry(h, e, 40, 14);
+    case 'tube':
+      return new CylinderGeometry(h * 0.72, h * 0.72, e, 40, 14);
+    case 'ring':
+      return new TorusGeometry(h * 0.74, h * 0.26, 20, 56);
+    case 'disc':
+      return new CircleGeometry(h, 56);
+    case 'plate':
+      return new PlaneGeometry(e, e, 16, 16);
   }
 }
 
@@ -75,45 +98,75 @@ function base(shape: SolidShape): BufferGeometry {
  */
 export function withEdges(source: BufferGeometry, wire: boolean): BufferGeometry {
   const g = source.index ? source.toNonIndexed() : source.clone();
-  const p = g.attributes.position!, count = p.count / 3;
-  const key = (i: number): string => `${Math.round(p.getX(i) * 16)},${Math.round(p.getY(i) * 16)},${Math.round(p.getZ(i) * 16)}`;
-  const normals: Vector3[] = [], a = new Vector3(), b = new Vector3(), c = new Vector3();
+  const p = g.attributes.position!,
+    count = p.count / 3;
+  const key = (i: number): string =>
+    `${Math.round(p.getX(i) * 16)},${Math.round(p.getY(i) * 16)},${Math.round(p.getZ(i) * 16)}`;
+  const normals: Vector3[] = [],
+    a = new Vector3(),
+    b = new Vector3(),
+    c = new Vector3();
   const sides = new Map<string, number[]>();
   for (let t = 0; t < count; t++) {
-    a.fromBufferAttribute(p, t * 3); b.fromBufferAttribute(p, t * 3 + 1); c.fromBufferAttribute(p, t * 3 + 2);
+    a.fromBufferAttribute(p, t * 3);
+    b.fromBufferAttribute(p, t * 3 + 1);
+    c.fromBufferAttribute(p, t * 3 + 2);
     normals.push(b.clone().sub(a).cross(c.clone().sub(a)).normalize());
-    for (let k = 0; k < 3; k++) { const s = [key(t * 3 + k), key(t * 3 + ((k + 1) % 3))].sort().join('|'), list = sides.get(s); if (list) list.push(t); else sides.set(s, [t]); }
+    for (let k = 0; k < 3; k++) {
+      const s = [key(t * 3 + k), key(t * 3 + ((k + 1) % 3))].sort().join('|'),
+        list = sides.get(s);
+      if (list) list.push(t);
+      else sides.set(s, [t]);
+    }
   }
   const edge = new Float32Array(p.count * 3);
   const longest = (t: number, k: number): boolean => {
-    const length = (i: number, j: number): number => { a.fromBufferAttribute(p, t * 3 + i); b.fromBufferAttribute(p, t * 3 + j); return a.distanceTo(b); };
+    const length = (i: number, j: number): number => {
+      a.fromBufferAttribute(p, t * 3 + i);
+      b.fromBufferAttribute(p, t * 3 + j);
+      return a.distanceTo(b);
+    };
     const own = length(k, (k + 1) % 3);
     return own > 1.05 * length((k + 1) % 3, (k + 2) % 3) && own > 1.05 * length((k + 2) % 3, k);
   };
-  for (let t = 0; t < count; t++) for (let k = 0; k < 3; k++) {
-    const near = sides.get([key(t * 3 + k), key(t * 3 + ((k + 1) % 3))].sort().join('|'))!, other = near.find((x) => x !== t);
-    const bent = other === undefined ? 90 : (Math.acos(Math.min(1, Math.max(-1, normals[t]!.dot(normals[other]!)))) / DEG);
-    // A diagonal is the longest side of both its triangles, which lie nearly in one plane.
-    const drawn = wire ? !(other !== undefined && bent < 25 && longest(t, k)) : bent > 30;
-    // The edge lies across from the third corner; where it is not drawn every corner is far from it.
-    const opposite = (k + 2) % 3;
-    for (let i = 0; i < 3; i++) edge[(t * 3 + i) * 3 + opposite] = drawn ? (i === opposite ? 1 : 0) : 1;
-  }
+  for (let t = 0; t < count; t++)
+    for (let k = 0; k < 3; k++) {
+      const near = sides.get([key(t * 3 + k), key(t * 3 + ((k + 1) % 3))].sort().join('|'))!,
+        other = near.find((x) => x !== t);
+      const bent =
+        other === undefined
+          ? 90
+          : Math.acos(Math.min(1, Math.max(-1, normals[t]!.dot(normals[other]!)))) / DEG;
+      // A diagonal is the longest side of both its triangles, which lie nearly in one plane.
+      const drawn = wire ? !(other !== undefined && bent < 25 && longest(t, k)) : bent > 30;
+      // The edge lies across from the third corner; where it is not drawn every corner is far from it.
+      const opposite = (k + 2) % 3;
+      for (let i = 0; i < 3; i++) edge[(t * 3 + i) * 3 + opposite] = drawn ? (i === opposite ? 1 : 0) : 1;
+    }
   g.setAttribute('edge', new BufferAttribute(edge, 3));
-  if (!g.attributes.color) g.setAttribute('tone', new BufferAttribute(new Float32Array(p.count * 3).fill(1), 3));
-  else { g.setAttribute('tone', g.attributes.color as BufferAttribute); g.deleteAttribute('color'); }
+  if (!g.attributes.color)
+    g.setAttribute('tone', new BufferAttribute(new Float32Array(p.count * 3).fill(1), 3));
+  else {
+    g.setAttribute('tone', g.attributes.color as BufferAttribute);
+    g.deleteAttribute('color');
+  }
   for (const name of ['normal', 'uv']) g.deleteAttribute(name);
   return g;
 }
 
 /** Moves a geometry so that its anchor is at the origin. @returns its foot and its height by then */
-export function anchored(g: BufferGeometry, anchor: SolidAnchor): { readonly foot: number; readonly span: number; readonly middle: Vector3 } {
+export function anchored(
+  g: BufferGeometry,
+  anchor: SolidAnchor,
+): { readonly foot: number; readonly span: number; readonly middle: Vector3 } {
   g.computeBoundingBox();
   const { min, max } = g.boundingBox!;
   const middle = min.clone().add(max).multiplyScalar(0.5);
-  const x = anchor === 'left' ? min.x : anchor === 'right' ? max.x : middle.x, y = anchor === 'foot' ? min.y : anchor === 'top' ? max.y : middle.y;
+  const x = anchor === 'left' ? min.x : anchor === 'right' ? max.x : middle.x,
+    y = anchor === 'foot' ? min.y : anchor === 'top' ? max.y : middle.y;
   // Read first: moving the geometry moves its box as well.
-  const foot = min.y - y, span = Math.max(1e-3, max.y - min.y);
+  const foot = min.y - y,
+    span = Math.max(1e-3, max.y - min.y);
   g.translate(-x, -y, -middle.z);
   return { foot, span, middle: middle.sub(new Vector3(x, y, middle.z)) };
 }
@@ -127,22 +180,68 @@ export class SolidFigure implements Drawn {
   readonly #u;
   #base = { x: 0, y: 0 };
   #stance!: Stance;
-  #at!: Record<'wide' | 'tall' | 'deep' | 'lean' | 'swing' | 'spin' | 'rough' | 'roughSize' | 'drift' | 'areaAt' | 'area' | 'line' | 'bright' | 'ink' | 'lineInk', number>;
+  #at!: Record<
+    | 'wide'
+    | 'tall'
+    | 'deep'
+    | 'lean'
+    | 'swing'
+    | 'spin'
+    | 'rough'
+    | 'roughSize'
+    | 'drift'
+    | 'areaAt'
+    | 'area'
+    | 'line'
+    | 'bright'
+    | 'ink'
+    | 'lineInk',
+    number
+  >;
 
-  constructor(shape: SolidShape | null, look: SolidLook, anchor: SolidAnchor, figure: Figure, places: Places, { around }: Workshop) {
+  constructor(
+    shape: SolidShape | null,
+    look: SolidLook,
+    anchor: SolidAnchor,
+    figure: Figure,
+    places: Places,
+    { around }: Workshop,
+  ) {
     this.#look = look;
     this.#anchor = anchor;
     this.#u = {
-      grow: uniform(new Vector3(1, 1, 1)), middle: uniform(new Vector3()), turning: uniform([1, 0, 0, 0, 1, 0, 0, 0, 1]), rough: uniform(0), roughSize: uniform(90), drift: uniform(0), areaAt: uniform(0.5), area: uniform(2), foot: uniform(0), span: uniform(1),
-      faceInk: inkUniform(), lineInk: inkUniform(), line: uniform(2), bright: uniform(1), shown: uniform(1), look: uniform(LOOK[look]), perPixel: around.perPixel, lights: around.lights, lightAt: around.lightAt, lightInk: around.lightInk,
+      grow: uniform(new Vector3(1, 1, 1)),
+      middle: uniform(new Vector3()),
+      turning: uniform([1, 0, 0, 0, 1, 0, 0, 0, 1]),
+      rough: uniform(0),
+      roughSize: uniform(90),
+      drift: uniform(0),
+      areaAt: uniform(0.5),
+      area: uniform(2),
+      foot: uniform(0),
+      span: uniform(1),
+      faceInk: inkUniform(),
+      lineInk: inkUniform(),
+      line: uniform(2),
+      bright: uniform(1),
+      shown: uniform(1),
+      look: uniform(LOOK[look]),
+      perPixel: around.perPixel,
+      lights: around.lights,
+      lightAt: around.lightAt,
+      lightInk: around.lightInk,
     };
     const see = look !== 'wire';
-    this.#mesh = new Mesh(new BufferGeometry(), flat(this.#u, VERTEX, FRAGMENT, { depthTest: see, depthWrite: see, side: DoubleSide }));
+    this.#mesh = new Mesh(
+      new BufferGeometry(),
+      flat(this.#u, VERTEX, FRAGMENT, { depthTest: see, depthWrite: see, side: DoubleSide }),
+    );
     this.#mesh.userData.solid = true;
     // Each body has its own depth: figures lie on each other like sheets.
     if (see) this.#mesh.onBeforeRender = (renderer) => renderer.clearDepth();
     this.object.add(this.#mesh);
-    if (shape) this.shape(base(shape)); else this.#mesh.visible = false;
+    if (shape) this.shape(base(shape));
+    else this.#mesh.visible = false;
     this.place(figure, places);
   }
   /** Takes another body. */
@@ -161,15 +260,46 @@ export class SolidFigure implements Drawn {
     this.#base = at;
     this.#stance = stanceOf(places);
     const of = (p: string): number => places.of(p);
-    this.#at = { wide: of('wide'), tall: of('tall'), deep: of('deep'), lean: of('lean'), swing: of('swing'), spin: of('spin:sum'), rough: of('rough'), roughSize: of('roughSize'), drift: of('roughDrift:sum'), areaAt: of('areaAt'), area: of('area'), line: of('line'), bright: of('bright'), ink: of('ink'), lineInk: of('lineInk') };
+    this.#at = {
+      wide: of('wide'),
+      tall: of('tall'),
+      deep: of('deep'),
+      lean: of('lean'),
+      swing: of('swing'),
+      spin: of('spin:sum'),
+      rough: of('rough'),
+      roughSize: of('roughSize'),
+      drift: of('roughDrift:sum'),
+      areaAt: of('areaAt'),
+      area: of('area'),
+      line: of('line'),
+      bright: of('bright'),
+      ink: of('ink'),
+      lineInk: of('lineInk'),
+    };
   }
   update(v: Float32Array): void {
-    const at = this.#at, u = this.#u;
+    const at = this.#at,
+      u = this.#u;
     take(this.object, this.#base, v, this.#stance);
     u.grow.value.set(v[at.wide]!, v[at.tall]!, v[at.deep]!);
-    const a = v[at.lean]! * DEG, b = (v[at.swing]! + v[at.spin]!) * DEG, ca = Math.cos(a), sa = Math.sin(a), cb = Math.cos(b), sb = Math.sin(b), m = u.turning.value;
+    const a = v[at.lean]! * DEG,
+      b = (v[at.swing]! + v[at.spin]!) * DEG,
+      ca = Math.cos(a),
+      sa = Math.sin(a),
+      cb = Math.cos(b),
+      sb = Math.sin(b),
+      m = u.turning.value;
     // First about its upright axis, then tipped; column by column.
-    m[0] = cb; m[1] = sa * sb; m[2] = -ca * sb; m[3] = 0; m[4] = ca; m[5] = sa; m[6] = sb; m[7] = -sa * cb; m[8] = ca * cb;
+    m[0] = cb;
+    m[1] = sa * sb;
+    m[2] = -ca * sb;
+    m[3] = 0;
+    m[4] = ca;
+    m[5] = sa;
+    m[6] = sb;
+    m[7] = -sa * cb;
+    m[8] = ca * cb;
     u.rough.value = v[at.rough]!;
     u.roughSize.value = v[at.roughSize]!;
     u.drift.value = v[at.drift]!;
@@ -182,7 +312,9 @@ export class SolidFigure implements Drawn {
     putInk(u.lineInk, v, at.lineInk);
   }
   points(): Float32Array {
-    const p = this.#mesh.geometry.attributes.position, seen = new Set<string>(), out: number[] = [];
+    const p = this.#mesh.geometry.attributes.position,
+      seen = new Set<string>(),
+      out: number[] = [];
     for (let i = 0; p && i < p.count; i++) {
       const key = `${Math.round(p.getX(i))},${Math.round(p.getY(i))}`;
       if (seen.has(key)) continue;
@@ -191,5 +323,8 @@ export class SolidFigure implements Drawn {
     }
     return Float32Array.from(out);
   }
-  dispose(): void { this.#mesh.geometry.dispose(); this.#mesh.material.dispose(); }
+  dispose(): void {
+    this.#mesh.geometry.dispose();
+    this.#mesh.material.dispose();
+  }
 }

@@ -1,4 +1,13 @@
-import { BufferGeometry, Color, Group, InstancedMesh, Matrix4, MeshBasicMaterial, Quaternion, Vector3 } from 'three';
+import {
+  BufferGeometry,
+  Color,
+  Group,
+  InstancedMesh,
+  Matrix4,
+  MeshBasicMaterial,
+  Quaternion,
+  Vector3,
+} from 'three';
 import { PICTURE_WIDTH } from '../../../core/figures/kinds';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show/types';
@@ -34,14 +43,23 @@ export class StarsFigure implements Drawn {
       this.#stars[i * 3 + 1] = 24 + random() * (HEIGHT - 40);
       this.#stars[i * 3 + 2] = 0.45 + random() ** 2 * 1.1;
     }
-    const star = Array.from({ length: 8 }, (_, i): Point => { const r = i % 2 ? 2.6 : 11; const a = (i / 8) * 2 * Math.PI; return [r * Math.cos(a), r * Math.sin(a)]; });
+    const star = Array.from({ length: 8 }, (_, i): Point => {
+      const r = i % 2 ? 2.6 : 11;
+      const a = (i / 8) * 2 * Math.PI;
+      return [r * Math.cos(a), r * Math.sin(a)];
+    });
     this.#mesh = new InstancedMesh(sheet([star], 12, 0.4), new MeshBasicMaterial(), count);
     this.object.add(this.#mesh);
     this.place(figure, places);
   }
   place({ at }: Figure, places: Places): void {
     this.#base = at;
-    this.#at = { glow: places.of('glow'), size: places.of('size'), turn: places.of('turn'), ink: places.of('ink') };
+    this.#at = {
+      glow: places.of('glow'),
+      size: places.of('size'),
+      turn: places.of('turn'),
+      ink: places.of('ink'),
+    };
   }
   update(v: Float32Array): void {
     this.#ink.setRGB(v[this.#at.ink]!, v[this.#at.ink + 1]!, v[this.#at.ink + 2]!);
@@ -50,9 +68,20 @@ export class StarsFigure implements Drawn {
     const size = v[this.#at.size]!;
     for (let i = 0; i < this.#count; i++) {
       const s = size * this.#stars[i * 3 + 2]!;
-      this.#mesh.setMatrixAt(i, this.#matrix.compose(this.#place.set(this.#base.x + this.#stars[i * 3]!, this.#base.y + this.#stars[i * 3 + 1]!, 0), this.#turn, this.#scale.set(s, s, 1)));
+      this.#mesh.setMatrixAt(
+        i,
+        this.#matrix.compose(
+          this.#place.set(this.#base.x + this.#stars[i * 3]!, this.#base.y + this.#stars[i * 3 + 1]!, 0),
+          this.#turn,
+          this.#scale.set(s, s, 1),
+        ),
+      );
     }
     this.#mesh.instanceMatrix.needsUpdate = true;
   }
-  dispose(): void { this.#mesh.geometry.dispose(); this.#mesh.material.dispose(); this.#mesh.dispose(); }
+  dispose(): void {
+    this.#mesh.geometry.dispose();
+    this.#mesh.material.dispose();
+    this.#mesh.dispose();
+  }
 }

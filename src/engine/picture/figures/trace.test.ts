@@ -10,26 +10,58 @@ import { Places, type Workshop } from './drawn';
 import { TraceFigure } from './trace';
 
 /** A trace by itself, and what stands in its buffer. */
-function pen(): { readonly trace: TraceFigure; set(parameter: string, x: number): void; look(time: number): void; stretches(): { readonly from: readonly [number, number]; readonly to: readonly [number, number] }[]; uniforms: ShaderMaterial['uniforms'] } {
-  const places: Record<string, number> = {}, numbers: number[] = [];
+function pen(): {
+  readonly trace: TraceFigure;
+  set(parameter: string, x: number): void;
+  look(time: number): void;
+  stretches(): { readonly from: readonly [number, number]; readonly to: readonly [number, number] }[];
+  uniforms: ShaderMaterial['uniforms'];
+} {
+  const places: Record<string, number> = {},
+    numbers: number[] = [];
   for (const p of figureParameters('trace')) {
     const out = [0, 0, 0];
     places[`x/${p.id}`] = numbers.length;
-    if (typeof p.rest === 'string') toLinear(p.rest, out); else out[0] = p.rest;
+    if (typeof p.rest === 'string') toLinear(p.rest, out);
+    else out[0] = p.rest;
     numbers.push(...out.slice(0, parameterSize(p)));
-    if (p.kind === 'number' && p.wrap) { places[`x/${p.id}:sum`] = numbers.length; numbers.push(0); }
+    if (p.kind === 'number' && p.wrap) {
+      places[`x/${p.id}:sum`] = numbers.length;
+      numbers.push(0);
+    }
   }
-  const values = Float32Array.from(numbers), workshop = { around: makeSurroundings(), media: new PictureMedia(() => undefined, () => undefined) } as unknown as Workshop;
-  const trace = new TraceFigure(newFigure('x', 'x', { kind: 'trace' }, { x: 0, y: 0 }), new Places('x', places), workshop), mesh = trace.object.children[0] as Mesh<InstancedBufferGeometry, ShaderMaterial>;
+  const values = Float32Array.from(numbers),
+    workshop = {
+      around: makeSurroundings(),
+      media: new PictureMedia(
+        () => undefined,
+        () => undefined,
+      ),
+    } as unknown as Workshop;
+  const trace = new TraceFigure(
+      newFigure('x', 'x', { kind: 'trace' }, { x: 0, y: 0 }),
+      new Places('x', places),
+      workshop,
+    ),
+    mesh = trace.object.children[0] as Mesh<InstancedBufferGeometry, ShaderMaterial>;
   return {
-    trace, uniforms: mesh.material.uniforms,
-    set: (parameter, x) => { values[places[`x/${parameter}`]!] = x; },
+    trace,
+    uniforms: mesh.material.uniforms,
+    set: (parameter, x) => {
+      values[places[`x/${parameter}`]!] = x;
+    },
     look: (time) => trace.update(values, time),
     stretches: () => {
-      const { array, stride } = (mesh.geometry.getAttribute('a') as InterleavedBufferAttribute).data, found = [];
+      const { array, stride } = (mesh.geometry.getAttribute('a') as InterleavedBufferAttribute).data,
+        found = [];
       for (let i = 0; i < mesh.geometry.instanceCount; i++) {
-        const a = i * stride, b = a + stride;
-        if (array[b + 5]! >= 0.5) found.push({ from: [array[a + 2]!, array[a + 1]!] as const, to: [array[b + 2]!, array[b + 1]!] as const });
+        const a = i * stride,
+          b = a + stride;
+        if (array[b + 5]! >= 0.5)
+          found.push({
+            from: [array[a + 2]!, array[a + 1]!] as const,
+            to: [array[b + 2]!, array[b + 1]!] as const,
+          });
       }
       return found.sort((x, y) => x.to[0] - y.to[0]);
     },
@@ -39,12 +71,21 @@ function pen(): { readonly trace: TraceFigure; set(parameter: string, x: number)
 describe('a trace', () => {
   it('draws a stretch between each two places of the pen, however far apart', () => {
     const { trace, set, look, stretches } = pen();
-    for (let i = 0; i < 5; i++) { set('penY', i % 2 ? 300 : -300); look(i); }
-    expect(stretches().map((s) => [...s.from, ...s.to])).toEqual([[0, -300, 1, 300], [1, 300, 2, -300], [2, -300, 3, 300], [3, 300, 4, -300]]);
+    for (let i = 0; i < 5; i++) {
+      set('penY', i % 2 ? 300 : -300);
+      look(i);
+    }
+    expect(stretches().map((s) => [...s.from, ...s.to])).toEqual([
+      [0, -300, 1, 300],
+      [1, 300, 2, -300],
+      [2, -300, 3, 300],
+      [3, 300, 4, -300],
+    ]);
     trace.dispose();
   });
   it('has no gap where its row of points starts over, once or many times', () => {
-    const { trace, set, look, stretches } = pen(), shown = 1900;
+    const { trace, set, look, stretches } = pen(),
+      shown = 1900;
     for (let i = 0; i < 9000; i++) {
       set('penY', i % 97);
       look(i);
@@ -52,7 +93,11 @@ describe('a trace', () => {
       if (i < shown + 1 || (i % 2048 > 3 && i % 311 !== 0)) continue;
       const late = stretches().slice(-shown);
       expect(late.at(-1)!.to).toEqual([i, i % 97]);
-      expect(late.every((s, k) => k === 0 || (s.from[0] === late[k - 1]!.to[0] && s.from[1] === late[k - 1]!.to[1]))).toBe(true);
+      expect(
+        late.every(
+          (s, k) => k === 0 || (s.from[0] === late[k - 1]!.to[0] && s.from[1] === late[k - 1]!.to[1]),
+        ),
+      ).toBe(true);
     }
     trace.dispose();
   });

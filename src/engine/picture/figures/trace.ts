@@ -1,4 +1,13 @@
-import { BufferAttribute, DynamicDrawUsage, Group, InstancedBufferGeometry, InstancedInterleavedBuffer, InterleavedBufferAttribute, Mesh, type ShaderMaterial } from 'three';
+import {
+  BufferAttribute,
+  DynamicDrawUsage,
+  Group,
+  InstancedBufferGeometry,
+  InstancedInterleavedBuffer,
+  InterleavedBufferAttribute,
+  Mesh,
+  type ShaderMaterial,
+} from 'three';
 import { SUM_WRAP } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, putInk, uniform } from '../shade';
@@ -59,9 +68,21 @@ export class TraceFigure implements Drawn {
   #zero = 0;
 
   constructor(figure: Figure, places: Places, { around }: Workshop) {
-    this.#u = { now: uniform(0), last: uniform(5), run: uniform(0), taper: uniform(0), shown: uniform(1), first: inkUniform(), top: inkUniform(), perPixel: around.perPixel };
+    this.#u = {
+      now: uniform(0),
+      last: uniform(5),
+      run: uniform(0),
+      taper: uniform(0),
+      shown: uniform(1),
+      first: inkUniform(),
+      top: inkUniform(),
+      perPixel: around.perPixel,
+    };
     const g = new InstancedBufferGeometry();
-    g.setAttribute('position', new BufferAttribute(new Float32Array([0, -1, 0, 1, -1, 0, 1, 1, 0, 0, 1, 0]), 3));
+    g.setAttribute(
+      'position',
+      new BufferAttribute(new Float32Array([0, -1, 0, 1, -1, 0, 1, 1, 0, 0, 1, 0]), 3),
+    );
     g.setIndex([0, 1, 2, 0, 2, 3]);
     // Each stretch reads its own point and the next: two views of one buffer.
     this.#buffer = new InstancedInterleavedBuffer(this.#data, WIDE, 1);
@@ -77,15 +98,35 @@ export class TraceFigure implements Drawn {
   }
   place({ at }: Figure, places: Places): void {
     this.#base = at;
-    for (const p of ['height', 'across', 'penX', 'penY', 'run:sum', 'thick', 'last', 'taper', 'shown', 'ink', 'top']) this.#at[p] = places.of(p);
+    for (const p of [
+      'height',
+      'across',
+      'penX',
+      'penY',
+      'run:sum',
+      'thick',
+      'last',
+      'taper',
+      'shown',
+      'ink',
+      'top',
+    ])
+      this.#at[p] = places.of(p);
   }
   /** How many points it has kept; for tests. */
-  get kept(): number { return this.#count; }
+  get kept(): number {
+    return this.#count;
+  }
 
   update(v: Float32Array, time: number): void {
-    const at = this.#at, u = this.#u;
+    const at = this.#at,
+      u = this.#u;
     this.object.position.set(this.#base.x + v[at.across!]!, this.#base.y + v[at.height!]!, 0);
-    if (!(this.#time <= time)) { this.#count = this.#next = 0; this.#zero = time; this.#data.fill(0); }
+    if (!(this.#time <= time)) {
+      this.#count = this.#next = 0;
+      this.#zero = time;
+      this.#data.fill(0);
+    }
     u.now.value = time - this.#zero;
     u.last.value = v[at.last!]!;
     u.run.value = v[at['run:sum']!]!;
@@ -109,7 +150,11 @@ export class TraceFigure implements Drawn {
       i = 1;
     }
     const at = i * WIDE;
-    d[at] = x; d[at + 1] = y; d[at + 2] = time; d[at + 3] = run; d[at + 4] = thick;
+    d[at] = x;
+    d[at + 1] = y;
+    d[at + 2] = time;
+    d[at + 3] = run;
+    d[at + 4] = thick;
     // The stretch to this point is there; the one beyond it, to the oldest, is not.
     d[at + 5] = this.#count > 0 ? 1 : 0;
     if (i < POINTS) d[at + WIDE + 5] = 0;
@@ -117,5 +162,8 @@ export class TraceFigure implements Drawn {
     this.#count++;
     this.#buffer.needsUpdate = true;
   }
-  dispose(): void { this.#mesh.geometry.dispose(); this.#mesh.material.dispose(); }
+  dispose(): void {
+    this.#mesh.geometry.dispose();
+    this.#mesh.material.dispose();
+  }
 }

@@ -6,7 +6,8 @@ import type { Drawn, Places } from './drawn';
 
 const SEGMENTS = 128;
 const ROW_RISE = 34;
-const LEFT = (PICTURE_WIDTH * (1 - OVERHANG)) / 2, RIGHT = PICTURE_WIDTH - LEFT;
+const LEFT = (PICTURE_WIDTH * (1 - OVERHANG)) / 2,
+  RIGHT = PICTURE_WIDTH - LEFT;
 /** Lengths of the long and short waves, row by row; each divides the length at which the way starts over. */
 const LONG = [320, 400, 256, 500, 320, 400];
 const SHORT = [80, 64, 100, 80, 64, 100];
@@ -47,10 +48,21 @@ export class WavesFigure implements Drawn {
   #at = { swell: -1, chop: -1, drift: -1, height: -1, ink: -1 };
 
   constructor(rows: number, figure: Figure, places: Places) {
-    const position: number[] = [], wave: number[] = [], cut: number[] = [], index: number[] = [];
+    const position: number[] = [],
+      wave: number[] = [],
+      cut: number[] = [],
+      index: number[] = [];
     const random = seeded(rows * 131);
     /** One ribbon along the wave: its top and bottom run at a distance below the crest. */
-    const ribbon = (row: number, top: number, bottom: number, bottomFollows: boolean, shade: number, from = LEFT, to = RIGHT): void => {
+    const ribbon = (
+      row: number,
+      top: number,
+      bottom: number,
+      bottomFollows: boolean,
+      shade: number,
+      from = LEFT,
+      to = RIGHT,
+    ): void => {
       const base = (rows - row) * ROW_RISE - 8;
       const steps = Math.max(2, Math.round((SEGMENTS * (to - from)) / PICTURE_WIDTH));
       const first = position.length / 3;
@@ -61,21 +73,42 @@ export class WavesFigure implements Drawn {
         position.push(x, base, 0, x, bottomFollows ? base : -60, 0);
         const w = [LONG[row % LONG.length]!, SHORT[row % SHORT.length]!, row * 2.1, row % 2 ? 0.75 : 1];
         wave.push(...w, ...w);
-        cut.push(1, top, shade, bottomFollows ? 1 : 0, bottomFollows ? top + (bottom - top) * thin : 0, shade);
-        if (i < steps) { const a = first + i * 2; index.push(a, a + 1, a + 2, a + 1, a + 3, a + 2); }
+        cut.push(
+          1,
+          top,
+          shade,
+          bottomFollows ? 1 : 0,
+          bottomFollows ? top + (bottom - top) * thin : 0,
+          shade,
+        );
+        if (i < steps) {
+          const a = first + i * 2;
+          index.push(a, a + 1, a + 2, a + 1, a + 3, a + 2);
+        }
       }
     };
     for (let row = 0; row < rows; row++) {
       const shade = row % 2 ? 0.34 : 1;
       ribbon(row, 0, 0, false, shade);
       ribbon(row, 13, 20, true, row % 2 ? 1 : 0.12);
-      for (let x = 20 + random() * 120; x < PICTURE_WIDTH - 80; x += 130 + random() * 220) ribbon(row, 4 + random() * 4, 10 + random() * 3, true, 1.85, x, x + 26 + random() * 36);
+      for (let x = 20 + random() * 120; x < PICTURE_WIDTH - 80; x += 130 + random() * 220)
+        ribbon(row, 4 + random() * 4, 10 + random() * 3, true, 1.85, x, x + 26 + random() * 36);
     }
     this.#geometry.setAttribute('position', new Float32BufferAttribute(position, 3));
     this.#geometry.setAttribute('wave', new Float32BufferAttribute(wave, 4));
     this.#geometry.setAttribute('cut', new Float32BufferAttribute(cut, 3));
     this.#geometry.setIndex(index);
-    this.#material = new ShaderMaterial({ vertexShader: VERTEX, fragmentShader: FRAGMENT, uniforms: { swell: { value: 0 }, chop: { value: 0 }, way: { value: 0 }, lift: { value: 0 }, ink: { value: this.#ink } } });
+    this.#material = new ShaderMaterial({
+      vertexShader: VERTEX,
+      fragmentShader: FRAGMENT,
+      uniforms: {
+        swell: { value: 0 },
+        chop: { value: 0 },
+        way: { value: 0 },
+        lift: { value: 0 },
+        ink: { value: this.#ink },
+      },
+    });
     const mesh = new Mesh(this.#geometry, this.#material);
     this.object.add(mesh);
     this.place(figure, places);
@@ -83,7 +116,13 @@ export class WavesFigure implements Drawn {
   place({ at }: Figure, places: Places): void {
     this.object.position.x = at.x;
     this.#y = at.y;
-    this.#at = { swell: places.of('swell'), chop: places.of('chop'), drift: places.of('drift:sum'), height: places.of('height'), ink: places.of('ink') };
+    this.#at = {
+      swell: places.of('swell'),
+      chop: places.of('chop'),
+      drift: places.of('drift:sum'),
+      height: places.of('height'),
+      ink: places.of('ink'),
+    };
   }
   update(v: Float32Array): void {
     const u = this.#material.uniforms;
@@ -93,5 +132,8 @@ export class WavesFigure implements Drawn {
     u.lift!.value = this.#y + v[this.#at.height]!;
     this.#ink.set(v[this.#at.ink]!, v[this.#at.ink + 1]!, v[this.#at.ink + 2]!);
   }
-  dispose(): void { this.#geometry.dispose(); this.#material.dispose(); }
+  dispose(): void {
+    this.#geometry.dispose();
+    this.#material.dispose();
+  }
 }

@@ -11,7 +11,18 @@ vec3 toEye(vec3 c) { return pow(max(c, 0.0), vec3(0.4545)); }
 const MIDDLE = /* glsl */ `vec2 d = (at - vec2(p_middleX, p_middleY) / 100.0) * PICTURE; float r = length(d); vec2 out_ = r > 1e-4 ? d / r : vec2(0.0);`;
 
 /** The numbers of a finish that are all 0 when it does nothing. */
-export const HIDDEN_WHEN: Partial<Readonly<Record<FinishKind, readonly string[]>>> = { trails: ['mix'], bend: ['bend'], ripple: ['depth'], shove: ['across', 'height'], blur: ['radius'], glow: ['strength'], grain: ['amount'], ramp: ['mix'], mirror: ['mix'], flash: ['level'] };
+export const HIDDEN_WHEN: Partial<Readonly<Record<FinishKind, readonly string[]>>> = {
+  trails: ['mix'],
+  bend: ['bend'],
+  ripple: ['depth'],
+  shove: ['across', 'height'],
+  blur: ['radius'],
+  glow: ['strength'],
+  grain: ['amount'],
+  ramp: ['mix'],
+  mirror: ['mix'],
+  flash: ['level'],
+};
 
 export const FRAGMENTS: Readonly<Record<FinishKind, { readonly main: string; readonly extra?: string }>> = {
   trails: {
@@ -64,7 +75,9 @@ export const FRAGMENTS: Readonly<Record<FinishKind, { readonly main: string; rea
       result = held(source, p);
     }`,
   },
-  blur: { main: /* glsl */ `void main() { result = mix(texture(source, at), texture(other, at), p_mix / 100.0); }` },
+  blur: {
+    main: /* glsl */ `void main() { result = mix(texture(source, at), texture(other, at), p_mix / 100.0); }`,
+  },
   glow: {
     main: /* glsl */ `void main() { vec4 c = texture(source, at), g = texture(other, at) * p_strength / 100.0; result = vec4(c.rgb + g.rgb, whole > 0.5 ? 1.0 : max(c.a, min(1.0, c.a + g.a * 0.6))); }`,
     extra: /* glsl */ `${LOOKS}void main() { vec4 c = texture(source, at); float f = p_from / 100.0; result = c * smoothstep(f, min(1.0, f + 0.25) + 0.001, looks(c.rgb)); }`,
@@ -115,7 +128,9 @@ export const FRAGMENTS: Readonly<Record<FinishKind, { readonly main: string; rea
       result = c * k;
     }`,
   },
-  flash: { main: /* glsl */ `void main() { vec4 c = texture(source, at); result = vec4(mix(c.rgb, p_ink * c.a, p_level / 100.0), c.a); }` },
+  flash: {
+    main: /* glsl */ `void main() { vec4 c = texture(source, at); result = vec4(mix(c.rgb, p_ink * c.a, p_level / 100.0), c.a); }`,
+  },
   mask: {
     main: /* glsl */ `
     void main() {
