@@ -51,6 +51,7 @@ function jest(what, args) {
   }
 }
 
+check('format', bin('prettier'), ['--check', '--log-level=warn', '.']);
 check('types', bin('tsc'), ['--noEmit']);
 check('lint', bin('eslint'), ['.', '--max-warnings=0']);
 jest('unit tests', ['--selectProjects', 'unit']);
