@@ -6,7 +6,7 @@ import { HOP, SAMPLE_RATE } from '../../src/core/units';
 import { makeControlMemory } from '../../src/engine/memory/control';
 import { makeEventMemory } from '../../src/engine/memory/eventRing';
 import { FrameWriter, makeFrameMemory } from '../../src/engine/memory/frames';
-import type { FromPicture, ToReader } from '../../src/engine/memory/messages';
+import { PICTURE_PARTS, type FromPicture, type ToReader } from '../../src/engine/memory/messages';
 import { Picture } from '../../src/engine/picture/picture';
 
 export interface HalfHour {
@@ -82,37 +82,24 @@ async function halfHour(show: Show, minutes: number, losses: number): Promise<Ha
   const { port1, port2 } = new MessageChannel();
   picture.listen(port2);
   const control = makeControlMemory(),
-    empty = new SharedArrayBuffer(8),
-    { figures, figureGroups, finishes, camera, screens, flashLimit, fixtures, overlays, wires } = show;
-  const tell = (m: ToReader): void => port1.postMessage(m);
-  tell({
-    type: 'blocks',
+    empty = new SharedArrayBuffer(8);
+  port1.postMessage({
     blocks: {
+      life: 'half an hour',
       control,
       frames: writer.memory,
       events: makeEventMemory(),
       arrivals: makeEventMemory(),
       traces: { data: empty, head: empty },
       field: { data: empty, head: empty },
-      map,
     },
-  });
-  // Under a clock of its own the governor knows nothing of what a picture costs.
-  tell({
-    type: 'show',
+    map,
+    // Under a clock of its own the governor knows nothing of what a picture costs.
     show: {
-      figures,
-      figureGroups,
-      finishes,
-      camera,
-      screens,
-      flashLimit,
-      fixtures,
-      overlays,
-      wires,
+      ...Object.fromEntries(PICTURE_PARTS.map((part) => [part, show[part]])),
       budget: { ...show.budget, on: false },
     },
-  });
+  } satisfies ToReader);
   await turn();
   await turn();
 

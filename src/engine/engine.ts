@@ -1,4 +1,5 @@
 import type { Patch } from 'immer';
+import { BeatWatch } from '../core/outlets/beatWatch';
 import type { Ear, Memory, Show } from '../core/show/types';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
@@ -7,16 +8,20 @@ import { SoundReader } from './media';
 import { Touches } from './touches';
 import type { Screen } from '../core/screens/screen';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
-import type {
-  Blocks,
-  FromConductor,
-  FromPicture,
-  Learned,
-  FromWire,
-  ToConductor,
-  ToPicture,
-  ToWire,
-  WireReport,
+import type { PlanMap } from '../core/plan/conductor';
+import type { Fault } from './memory/faults';
+import {
+  OUTLET_PARTS,
+  PICTURE_PARTS,
+  type Blocks,
+  type FromConductor,
+  type FromPicture,
+  type FromWire,
+  type Learned,
+  type ToConductor,
+  type ToPicture,
+  type ToWire,
+  type WireReport,
 } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
 
@@ -29,7 +34,16 @@ export type InputState =
 export interface EngineHooks {
   /** Gives a media file of the show. */
   media(hash: string): Promise<{ readonly blob: Blob; readonly name: string } | null>;
-  blocks(blocks: Blocks): void;
+  /** The memory or the places in it became others. */
+  plan(blocks: Blocks | undefined, map: PlanMap): void;
+  /** What the show holds now, from which a part that stopped is started again. */
+  memory(): Memory;
+  /** Ticks failed and the show goes on; null when it has been well again for a while. */
+  fault(fault: (Fault & { readonly where: 'show' | 'outlets' }) | null): void;
+  /** A show that could not be taken; the one before plays on. */
+  refused(what: string): void;
+  /** A part of the engine stopped, and was started again. */
+  restarted(who: 'show' | 'outlets'): void;
   input(id: string, state: InputState): void;
   learned(learned: Learned): void;
   wire(report: WireReport): void;
@@ -43,6 +57,25 @@ export interface PictureHandle {
   tell(message: ToPicture): void;
   end(): void;
 }
+
+interface Reader {
+  readonly wants: readonly (keyof Show)[];
+  /** Hands over a port on which it hears the conductor. */
+  readonly give: (port: MessagePort) => void;
+  readonly isGone?: () => boolean;
+}
+
+/** The conductor is taken for stopped after so long without a turn; while it takes a show, which may last, after so long. */
+const CONDUCTOR_GONE_MS = 600,
+  PLANNING_GONE_MS = 8000,
+  /** Before its first turn it is being loaded. */
+  LOADING_GONE_MS = 15000;
+const WATCH_EVERY_MS = 50;
+/** A part that stops again and again within this time is left alone: something that it is given stops it. */
+const AGAIN_MOST = 4,
+  AGAIN_WITHIN_MS = 20000;
+/** After so long without a new fault all is well again. */
+const WELL_AFTER_MS = 5000;
 
 /** Longest that readers wait for a show's first sounds. */
 const READY_MS = 4000;
@@ -60,9 +93,20 @@ export class Engine {
   readonly #memory = makeControlMemory();
   readonly #receivedMemory = makeReceivedMemory();
   readonly #hooks: EngineHooks;
-  readonly #conductor: Worker;
+  #conductor!: Worker;
   readonly #helper: Worker;
-  readonly #wire: Worker;
+  #wire!: Worker;
+  readonly #bridge: { readonly url: string; readonly lease: string; readonly take: boolean };
+  readonly #readers = new Map<string, Reader>();
+  readonly #screens = new Map<Window, string>();
+  #readerId = 0;
+  #armed = false;
+  #tapped: string | null = null;
+  #watched: string | null = null;
+  readonly #watch = new BeatWatch();
+  readonly #watching: ReturnType<typeof setInterval>;
+  #again: number[] = [];
+  #well: ReturnType<typeof setTimeout> | null = null;
   readonly inputs: EngineInputs;
   readonly #touches: Touches;
   readonly #oscListeners = new Set<(address: string, value: number) => void>();
@@ -81,19 +125,12 @@ export class Engine {
   ) {
     this.#show = show;
     this.#hooks = hooks;
+    this.#bridge = bridge;
     this.control = new Control(this.#memory);
     this.received = new Received(this.#receivedMemory);
-    this.#conductor = new Worker(new URL('./conductor/conductor.worker.ts', import.meta.url), {
-      type: 'module',
-      name: 'conductor',
-    });
     this.#helper = new Worker(new URL('./history/history.worker.ts', import.meta.url), {
       type: 'module',
       name: 'history',
-    });
-    this.#wire = new Worker(new URL('./wire/wire.worker.ts', import.meta.url), {
-      type: 'module',
-      name: 'wire',
     });
     this.inputs = new EngineInputs(show, new SoundReader(this.#helper), {
       media: hooks.media,
@@ -105,42 +142,13 @@ export class Engine {
     });
     this.#touches = new Touches((maker, value) => this.touch(maker, value), hooks.trouble);
     this.#touches.follow(show.makers);
-    for (const worker of [this.#conductor, this.#helper, this.#wire])
-      worker.addEventListener('error', (e) =>
-        hooks.trouble(
-          `A part of the engine stopped: ${e.message}. Load the page again; lamps and screens hold.`,
-        ),
-      );
-    this.#conductor.onmessage = (e: MessageEvent<FromConductor>) => {
-      if (e.data.type === 'blocks') hooks.blocks(e.data.blocks);
-      else if (e.data.type === 'learned') hooks.learned(e.data.learned);
-      else hooks.trouble(e.data.what);
-    };
-    this.#wire.onmessage = (e: MessageEvent<FromWire>) => {
-      if (e.data.type === 'report') hooks.wire(e.data.report);
-      else if (e.data.type === 'osc') {
-        const { address, value } = e.data;
-        this.#touches.osc(address, value);
-        for (const hear of this.#oscListeners) hear(address, value);
-      } else void this.#upload(e.data.media);
-    };
-    this.#tell({ type: 'setup', control: this.#memory });
-    const history = new MessageChannel();
-    this.#helper.postMessage({ type: 'port', port: history.port2 }, [history.port2]);
-    this.#conductor.postMessage({ type: 'history', port: history.port1 } satisfies ToConductor, [
-      history.port1,
-    ]);
+    this.#helper.addEventListener('error', (e) =>
+      hooks.trouble(`Files cannot be read any more: ${e.message}. Load the page again; the show goes on.`),
+    );
     this.control.ask(memory.playing, memory.position * SAMPLE_RATE);
-    this.#tell({ type: 'show', show, memory });
-    this.#tellWire({
-      type: 'connect',
-      url: bridge.url,
-      lease: bridge.lease,
-      take: bridge.take,
-      received: this.#receivedMemory,
-    });
-    const port = this.subscribe();
-    this.#wire.postMessage({ type: 'conductor', port } satisfies ToWire, [port]);
+    this.#startConductor(memory);
+    this.#startOutlets(bridge.take);
+    this.#watching = setInterval(this.#lookAfter, WATCH_EVERY_MS);
     const loaded = this.inputs.follow(show);
     // A sound that cannot be read, or takes long, does not keep the lamps waiting.
     void Promise.race([loaded, new Promise((done) => setTimeout(done, READY_MS))]).then(() =>
@@ -148,6 +156,125 @@ export class Engine {
     );
     window.addEventListener('message', this.#heardScreen);
     hooks.audio('waiting');
+  }
+
+  // ── its threads ──
+
+  #startConductor(memory: Memory): void {
+    const worker = new Worker(new URL('./conductor/conductor.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'conductor',
+    });
+    this.#conductor = worker;
+    worker.addEventListener('error', () => {
+      if (worker === this.#conductor) this.#restart('show');
+    });
+    worker.onmessage = (e: MessageEvent<FromConductor>) => {
+      if (worker === this.#conductor) this.#heard(e.data);
+    };
+    this.#tell({ type: 'setup', control: this.#memory });
+    const history = new MessageChannel();
+    this.#helper.postMessage({ type: 'port', port: history.port2 }, [history.port2]);
+    worker.postMessage({ type: 'history', port: history.port1 } satisfies ToConductor, [history.port1]);
+    this.#tell({ type: 'show', show: this.#show, memory });
+    for (const [id, reader] of this.#readers) this.#subscribe(id, reader);
+  }
+  #heard(message: FromConductor): void {
+    const hooks = this.#hooks;
+    switch (message.type) {
+      case 'plan':
+        hooks.plan(message.blocks, message.map);
+        return;
+      case 'learned':
+        hooks.learned(message.learned);
+        return;
+      case 'fault':
+        this.#faulted({ ...message, where: 'show' });
+        return;
+      case 'refused':
+        hooks.refused(message.what);
+        return;
+      case 'again':
+        this.#tell({ type: 'show', show: this.#show, memory: null });
+        return;
+      case 'stopped':
+        this.#restart('outlets');
+        return;
+    }
+  }
+  #faulted(fault: Fault & { readonly where: 'show' | 'outlets' }): void {
+    if (this.#well) clearTimeout(this.#well);
+    this.#well = setTimeout(() => this.#hooks.fault(null), WELL_AFTER_MS);
+    this.#hooks.fault(fault);
+  }
+  #startOutlets(take: boolean): void {
+    const worker = new Worker(new URL('./wire/wire.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'outlets',
+    });
+    this.#wire = worker;
+    worker.addEventListener('error', () => {
+      if (worker === this.#wire) this.#restart('outlets');
+    });
+    worker.onmessage = (e: MessageEvent<FromWire>) => {
+      if (worker !== this.#wire) return;
+      if (e.data.type === 'report') this.#hooks.wire(e.data.report);
+      else if (e.data.type === 'osc') {
+        const { address, value } = e.data;
+        this.#touches.osc(address, value);
+        for (const hear of this.#oscListeners) hear(address, value);
+      } else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
+      else void this.#upload(e.data.media);
+    };
+    const { url, lease } = this.#bridge;
+    this.#tellWire({ type: 'connect', url, lease, take, received: this.#receivedMemory });
+    if (this.#armed) this.#tellWire({ type: 'arm', armed: true });
+    this.#addReader('outlets', {
+      wants: OUTLET_PARTS,
+      give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToWire, [port]),
+    });
+  }
+
+  /** A part that stands still is started again, from the show and what it holds. */
+  readonly #lookAfter = (): void => {
+    const now = performance.now();
+    const beat = this.control.reals[Real.Heartbeat]!;
+    const limit =
+      beat === 0
+        ? LOADING_GONE_MS
+        : this.control.get(Word.Planning) === 1
+          ? PLANNING_GONE_MS
+          : CONDUCTOR_GONE_MS;
+    if (this.#watch.look(now, beat, limit)) this.#restart('show');
+    for (const [id, { isGone }] of this.#readers) if (isGone?.()) this.#removeReader(id);
+  };
+  #restart(who: 'show' | 'outlets'): void {
+    if (this.#closed) return;
+    const now = performance.now();
+    this.#again = [...this.#again.filter((at) => now - at < AGAIN_WITHIN_MS), now];
+    if (this.#again.length > AGAIN_MOST) {
+      this.#hooks.trouble(
+        'A part of the engine stops again and again. Undo your last edit, or open another show; then load the page again. Lamps and screens hold.',
+      );
+      return;
+    }
+    if (who === 'outlets') {
+      this.#wire.terminate();
+      this.control.reals[Real.OutletBeat] = 0;
+      this.#startOutlets(false);
+    } else {
+      this.#conductor.terminate();
+      this.control.set(Word.Planning, 0);
+      this.control.reals[Real.Heartbeat] = 0;
+      this.#startConductor(this.#hooks.memory());
+      this.inputs.tellAgain();
+      this.#tell({ type: 'audio', running: this.#context?.state === 'running' });
+      this.#tell({ type: 'drafts', ears: [...this.#drafts.values()].flat() });
+      this.#tell({ type: 'tap', route: this.#tapped });
+      this.#tell({ type: 'watch', input: this.#watched });
+      this.#tell({ type: 'ready' });
+    }
+    this.#hooks.restarted(who);
   }
 
   #tell(message: ToConductor): void {
@@ -184,9 +311,11 @@ export class Engine {
     this.#tell({ type: 'drafts', ears: [...this.#drafts.values()].flat() });
   }
   tap(route: string | null): void {
+    this.#tapped = route;
     this.#tell({ type: 'tap', route });
   }
   watch(input: string | null): void {
+    this.#watched = input;
     this.#tell({ type: 'watch', input });
   }
   setDark(on: boolean): void {
@@ -216,6 +345,7 @@ export class Engine {
     this.#tell({ type: what });
   }
   arm(armed: boolean): void {
+    this.#armed = armed;
     this.#tellWire({ type: 'arm', armed });
   }
   takeLamps(): void {
@@ -291,11 +421,32 @@ export class Engine {
 
   // ── readers ──
 
-  /** A port on which a reader gets the shared memory and every later change of it. */
-  subscribe(): MessagePort {
+  #subscribe(id: string, { wants, give }: Reader): void {
     const { port1, port2 } = new MessageChannel();
-    this.#conductor.postMessage({ type: 'subscribe', port: port1 } satisfies ToConductor, [port1]);
-    return port2;
+    this.#conductor.postMessage({ type: 'subscribe', reader: id, port: port1, wants } satisfies ToConductor, [
+      port1,
+    ]);
+    give(port2);
+  }
+  /** One that follows the conductor, however often that is started again. */
+  #addReader(id: string, reader: Reader): void {
+    this.#readers.set(id, reader);
+    this.#subscribe(id, reader);
+  }
+  #removeReader(id: string): void {
+    if (this.#readers.delete(id)) this.#tell({ type: 'unsubscribe', reader: id });
+  }
+  /** A picture worker that follows the conductor. @returns how it is ended */
+  #followWith(worker: Worker): () => void {
+    const id = `picture ${++this.#readerId}`;
+    this.#addReader(id, {
+      wants: PICTURE_PARTS,
+      give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]),
+    });
+    return () => {
+      this.#removeReader(id);
+      worker.terminate();
+    };
   }
 
   /** Draws the picture on a canvas, in a worker. @returns how to tell it its size, and to end it */
@@ -317,9 +468,7 @@ export class Engine {
       { type: 'canvas', canvas: offscreen, width, height, preview: true } satisfies ToPicture,
       [offscreen],
     );
-    const port = this.subscribe();
-    worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
-    return { tell: (message) => worker.postMessage(message), end: () => worker.terminate() };
+    return { tell: (message) => worker.postMessage(message), end: this.#followWith(worker) };
   }
 
   /** All that is heard, as a track of its own, and how to let it go; null while there is no sound. */
@@ -365,16 +514,24 @@ export class Engine {
       } satisfies ToPicture,
       [canvas, into],
     );
-    const port = this.subscribe();
-    worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
-    return { tell: (message) => worker.postMessage(message), end: () => worker.terminate() };
+    return { tell: (message) => worker.postMessage(message), end: this.#followWith(worker) };
   }
 
   /** A screen window asks its opener for the show; after a reload of this window it asks again. */
   readonly #heardScreen = (e: MessageEvent): void => {
     if (e.origin !== location.origin || e.data !== SCREEN_HELLO || !e.source) return;
-    const port = this.subscribe();
-    (e.source as Window).postMessage(SCREEN_HELLO, location.origin, [port]);
+    const screen = e.source as Window;
+    let id = this.#screens.get(screen);
+    if (!id) this.#screens.set(screen, (id = `screen ${++this.#readerId}`));
+    this.#addReader(id, {
+      wants: PICTURE_PARTS,
+      give: (port) => screen.postMessage(SCREEN_HELLO, location.origin, [port]),
+      isGone: () => {
+        if (!screen.closed) return false;
+        this.#screens.delete(screen);
+        return true;
+      },
+    });
   };
 
   // ── measuring ──
@@ -426,6 +583,8 @@ export class Engine {
 
   dispose(): void {
     this.#closed = true;
+    clearInterval(this.#watching);
+    if (this.#well) clearTimeout(this.#well);
     window.removeEventListener('message', this.#heardScreen);
     this.inputs.dispose();
     this.#touches.close();

@@ -121,6 +121,15 @@ export class EngineInputs {
       inputs.filter((i) => live.some((l) => l.id === i.id)),
     );
   }
+  /** Tells everything anew: whoever listened was started again. */
+  tellAgain(): void {
+    this.send();
+    for (const input of this.#show.inputs) {
+      const tune = this.tunes.get(input.id);
+      if (tune && input.kind === 'notes' && input.from.kind === 'file')
+        this.#sendTune(input.id, tune, input.from);
+    }
+  }
   /** A stretch of a live input's last five minutes, as a WAV file; null when nothing was heard yet. @param from @param to - seconds before now */
   recording(id: string, from: Seconds, to: Seconds): Promise<Uint8Array<ArrayBuffer> | null> {
     return this.#reader.stretch(id, from, to);

@@ -46,6 +46,8 @@ export class Conductor {
   } | null = null;
   #epoch = 0;
   #version = 0;
+  #layout = 0;
+  #mapped: PlanMap | null = null;
   #drafts: readonly Ear[] = [];
   #show: Show | null = null;
   #tapped: string | null = null;
@@ -113,6 +115,16 @@ export class Conductor {
   get version(): number {
     return this.#version;
   }
+  /** Counts the times that {@link map} became another: while it stands still, so does every place. */
+  get layout(): number {
+    return this.#layout;
+  }
+  get dark(): boolean {
+    return this.#parameters.dark;
+  }
+  get freeze(): boolean {
+    return this.#parameters.freeze;
+  }
   get pictureTime(): Seconds {
     return this.#parameters.pictureTime;
   }
@@ -129,8 +141,21 @@ export class Conductor {
     this.#parameters.freeze = on;
   }
 
-  /** The map of places as it stands. Allocates: for messages, not for ticks. */
+  /** The map of places as it stands; the same object as before while no place changed. */
   map(): PlanMap {
+    const now = this.#readMap(),
+      before = this.#mapped;
+    if (
+      before &&
+      before.epoch === now.epoch &&
+      samePlaces(before.signals, now.signals) &&
+      samePlaces(before.parameters, now.parameters) &&
+      samePlaces(before.vectors, now.vectors)
+    )
+      return before;
+    return (this.#mapped = now);
+  }
+  #readMap(): PlanMap {
     const signals: Record<string, number> = {},
       vectors: Record<string, readonly [number, number]> = {},
       parameters: Record<string, number> = {};
@@ -193,8 +218,18 @@ export class Conductor {
   /**
    * Takes a show in place of the one before. What did not change keeps its live state.
    * @param drafts - ears that are tried and not (yet) part of the show
+   * @throws Error when it cannot be planned; the show before must then be set again
    */
   setShow(show: Show, drafts: readonly Ear[] = this.#drafts): void {
+    try {
+      this.#take(show, drafts);
+    } catch (error) {
+      // What was half taken is nothing to compare with: the next show is planned in as a whole.
+      this.#show = null;
+      throw error;
+    }
+  }
+  #take(show: Show, drafts: readonly Ear[]): void {
     const before = this.#show,
       find = (signal: string): SignalAt | null => this.#find(signal);
     const settled =
@@ -234,6 +269,8 @@ export class Conductor {
     this.#parameters.set(show);
     this.#routes.set({ ...show, routes: show.routes.filter((r) => !r.unseen) }, find, covered);
     this.#setUnseen(show, find, covered);
+    const mapped = this.#mapped;
+    if (this.map() !== mapped) this.#layout++;
   }
 
   #setUnseen(
@@ -345,6 +382,18 @@ export class Conductor {
   stateOf(route: string): readonly number[] | null {
     return this.#routes.stateOf(route);
   }
+}
+
+type Places = Readonly<Record<string, number | readonly [at: number, points: number]>>;
+function samePlaces(a: Places, b: Places): boolean {
+  let n = 0;
+  for (const key in a) {
+    const x = a[key]!,
+      y = b[key];
+    if (x !== y && !(Array.isArray(x) && Array.isArray(y) && x[0] === y[0] && x[1] === y[1])) return false;
+    n++;
+  }
+  return n === Object.keys(b).length;
 }
 
 /** Which parameters take rows, by key. */

@@ -3,7 +3,7 @@ import { SPECTRUM_POINTS } from '../../core/audio/spectrum';
 import type { Hop } from '../../core/audio/hop';
 import type { NoteState } from '../../core/notes/noteState';
 import { NotePlayer } from '../../core/notes/notePlayer';
-import { Conductor, type HopSource } from '../../core/plan/conductor';
+import { Conductor, type HopSource, type PlanMap } from '../../core/plan/conductor';
 import { memberSignal } from '../../core/plan/names';
 import { columnOfTick, Traces, TICKS_PER_COLUMN, TRACE_COLUMNS } from '../../core/plan/traces';
 import type { Ear, Show } from '../../core/show/types';
@@ -11,14 +11,10 @@ import { dbToGain, HOP, SAMPLE_RATE } from '../../core/units';
 import { BLOCK_FRAMES, Control, Real, Word, type ControlMemory } from '../memory/control';
 import { EventWriter, makeEventMemory } from '../memory/eventRing';
 import { FrameWriter, makeFrameMemory } from '../memory/frames';
-import type {
-  Blocks,
-  FromConductor,
-  HistoryAnswer,
-  HistoryAsk,
-  ToConductor,
-  ToReader,
-} from '../memory/messages';
+import { BeatWatch } from '../../core/outlets/beatWatch';
+import { Faults } from '../memory/faults';
+import type { Blocks, FromConductor, HistoryAnswer, HistoryAsk, ToConductor } from '../memory/messages';
+import { Readers } from './readers';
 import { TimedDriver, driven, type DrivenInput } from './timedDriver';
 
 enablePatches();
@@ -28,8 +24,12 @@ const AUDIO_GONE_MS = 250;
 /** Further behind than this the conductor leaps to the present: late lights are worse than a gap. */
 const MOST_BEHIND_HOPS = Math.round((0.5 * SAMPLE_RATE) / HOP);
 const LEARNED_EVERY_MS = 2000;
+/** The outlet worker is taken for stopped after this long without a turn. */
+const OUTLETS_GONE_MS = 600;
 const BLOCKS_PER_HOP = HOP / BLOCK_FRAMES;
 const HOP_MS = (HOP / SAMPLE_RATE) * 1000;
+
+const NO_PLACES: PlanMap = { epoch: -1, version: 0, signals: {}, parameters: {}, vectors: {} };
 
 const post = (message: FromConductor): void => (globalThis as unknown as Worker).postMessage(message);
 
@@ -40,7 +40,7 @@ const post = (message: FromConductor): void => (globalThis as unknown as Worker)
 class Host implements HopSource {
   readonly #memory: ControlMemory;
   readonly #control: Control;
-  readonly #conductor: Conductor;
+  #conductor: Conductor;
   readonly #timed: TimedDriver;
   readonly #events = makeEventMemory();
   readonly #eventWriter = new EventWriter(this.#events);
@@ -54,12 +54,21 @@ class Host implements HopSource {
   readonly #fieldHead = new Int32Array(this.#field.head).fill(-1);
   #traceMemory!: { data: SharedArrayBuffer; head: SharedArrayBuffer };
   #frames: FrameWriter;
-  #blocks!: Blocks;
+  #blocks: Blocks | null = null;
+  #map: PlanMap = NO_PLACES;
+  #life = crypto.randomUUID();
+  readonly #faults = new Faults((fault) => post({ type: 'fault', ...fault }));
+  readonly #outlets = new BeatWatch();
   #inputs: readonly DrivenInput[] = [];
   readonly #byId = new Map<string, DrivenInput>();
+  /** The document as it is. */
   #show: Show | null = null;
   #drafts: readonly Ear[] = [];
-  #readers: MessagePort[] = [];
+  /** The last show that could be taken; it plays on while a newer one cannot. */
+  #taken: { readonly show: Show; readonly drafts: readonly Ear[] } | null = null;
+  /** Readers were not told of the latest edits, and are told everything with the next show that can be taken. */
+  #untold = true;
+  readonly #readers = new Readers();
   #history: MessagePort | null = null;
   #asks = new Map<number, { ear: string | null; input: string; listening: string }>();
   #askId = 0;
@@ -85,7 +94,14 @@ class Host implements HopSource {
     this.#memory = memory;
     this.#control = new Control(memory);
     this.#timed = new TimedDriver(this.#control);
-    this.#conductor = new Conductor(256, 1024, (rows) => {
+    this.#conductor = this.#newConductor();
+    this.#frames = this.#newFrames();
+    this.#hop = Math.floor((this.#control.get(Word.Blocks) >>> 0) / BLOCKS_PER_HOP);
+    void this.#run();
+  }
+
+  #newConductor(): Conductor {
+    return new Conductor(256, 1024, (rows) => {
       const data = new SharedArrayBuffer(rows * TRACE_COLUMNS * 4),
         head = new SharedArrayBuffer(4);
       new Float32Array(data).fill(NaN);
@@ -93,11 +109,7 @@ class Host implements HopSource {
       this.#traceMemory = { data, head };
       return new Traces(new Float32Array(data), new Int32Array(head));
     });
-    this.#frames = this.#newFrames();
-    this.#hop = Math.floor((this.#control.get(Word.Blocks) >>> 0) / BLOCKS_PER_HOP);
-    void this.#run();
   }
-
   #newFrames(): FrameWriter {
     const { signalCapacity, parameterCapacity, vectorCapacity, epoch } = this.#conductor;
     return new FrameWriter(makeFrameMemory(signalCapacity, parameterCapacity, vectorCapacity, epoch));
@@ -121,16 +133,16 @@ class Host implements HopSource {
         }
         this.#show = message.show;
         if (message.memory) this.#conductor.setMemory(message.memory);
-        this.#plan();
+        this.#plan(null);
         return;
       case 'patch':
         if (!this.#show) return;
         this.#show = applyPatches(this.#show, message.patches as Patch[]);
-        this.#plan();
+        this.#plan(message.patches);
         return;
       case 'drafts':
         this.#drafts = message.ears;
-        this.#plan();
+        this.#plan([]);
         return;
       case 'tap':
         this.#conductor.tap(message.route);
@@ -187,13 +199,15 @@ class Host implements HopSource {
         this.#audioAt = performance.now();
         return;
       case 'subscribe':
-        this.#readers.push(message.port);
-        if (this.#show && this.#ready) this.#tellReader(message.port);
+        this.#readers.add(message.reader, message.port, message.wants);
+        return;
+      case 'unsubscribe':
+        this.#readers.remove(message.reader);
         return;
       case 'ready':
         // Until now readers held what they had: a show whose sounds are still being read would rest for a moment.
         this.#ready = true;
-        if (this.#show) for (const port of this.#readers) this.#tellReader(port);
+        this.#tellReaders({ blocks: true, map: true }, null);
         return;
       case 'history':
         this.#history = message.port;
@@ -203,57 +217,77 @@ class Host implements HopSource {
     }
   }
 
-  /** Patches the plan, and tells every reader where things stand now. */
-  #plan(): void {
+  /**
+   * Takes the show as it is now, and tells whoever follows what became different.
+   * @param patches - how it came from the one before; null when it is another as a whole
+   */
+  #plan(patches: readonly Patch[] | null): void {
     if (!this.#show) return;
-    const epoch = this.#conductor.epoch;
-    this.#conductor.setShow(this.#show, this.#drafts);
-    if (this.#conductor.epoch !== epoch) this.#frames = this.#newFrames();
-    this.#blocks = {
-      control: this.#memory,
-      frames: this.#frames.memory,
-      events: this.#events,
-      arrivals: this.#arrivals,
-      traces: this.#traceMemory,
-      field: this.#field,
-      map: this.#conductor.map(),
-    };
-    post({ type: 'blocks', blocks: this.#blocks });
-    if (this.#ready) for (const port of this.#readers) this.#tellReader(port);
-    this.#listenBack();
+    const before = this.#conductor,
+      { epoch, layout } = before;
+    this.#control.set(Word.Planning, 1);
+    try {
+      this.#conductor.setShow(this.#show, this.#drafts);
+      this.#taken = { show: this.#show, drafts: this.#drafts };
+    } catch (error) {
+      this.#untold = true;
+      this.#takeBack();
+      post({ type: 'refused', what: error instanceof Error ? error.message : String(error) });
+      if (!this.#blocks) return;
+    } finally {
+      this.#control.set(Word.Planning, 0);
+    }
+    const other = this.#blocks === null || this.#conductor !== before || this.#conductor.epoch !== epoch;
+    if (other) {
+      if (this.#conductor !== before) this.#life = crypto.randomUUID();
+      if (this.#blocks) this.#frames = this.#newFrames();
+      this.#blocks = {
+        life: this.#life,
+        control: this.#memory,
+        frames: this.#frames.memory,
+        events: this.#events,
+        arrivals: this.#arrivals,
+        traces: this.#traceMemory,
+        field: this.#field,
+      };
+    }
+    const changed = { blocks: other, map: other || this.#conductor.layout !== layout };
+    if (changed.map) {
+      this.#map = this.#conductor.map();
+      post({ type: 'plan', ...(other && { blocks: this.#blocks! }), map: this.#map });
+    }
+    this.#tellReaders(changed, patches);
+    if (patches === null || changed.map) this.#listenBack();
+    else if (patches.some((p) => p.path[0] === 'ears')) this.#listenBack();
   }
-  #tellReader(port: MessagePort): void {
-    const {
-      figures,
-      figureGroups,
-      finishes,
-      camera,
-      screens,
-      flashLimit,
-      budget,
-      fixtures,
-      overlays,
-      wires,
-    } = this.#show!;
-    const messages: ToReader[] = [
-      { type: 'blocks', blocks: this.#blocks },
-      {
-        type: 'show',
-        show: {
-          figures,
-          figureGroups,
-          finishes,
-          camera,
-          screens,
-          flashLimit,
-          budget,
-          fixtures,
-          overlays,
-          wires,
-        },
-      },
-    ];
-    for (const m of messages) port.postMessage(m);
+  /** After a show that could not be taken: the one before is made whole, from nothing if it must be. */
+  #takeBack(): void {
+    if (!this.#taken) return;
+    const { show, drafts } = this.#taken;
+    try {
+      this.#conductor.setShow(show, drafts);
+    } catch {
+      const { dark, freeze } = this.#conductor;
+      const remembered = this.#conductor.remembered();
+      this.#conductor = this.#newConductor();
+      this.#frames = this.#newFrames();
+      this.#conductor.setMemory({ ...remembered, dark, freeze });
+      this.#conductor.setShow(show, drafts);
+    }
+  }
+  #tellReaders(
+    changed: { readonly blocks: boolean; readonly map: boolean },
+    patches: readonly Patch[] | null,
+  ): void {
+    if (!this.#ready || !this.#blocks || !this.#taken) return;
+    // What readers draw goes with what was taken: both stay as they were until the next show that can be.
+    if (this.#taken.show !== this.#show) return;
+    this.#readers.tell(
+      { blocks: this.#blocks, map: this.#map, show: this.#show },
+      changed,
+      this.#untold ? null : patches,
+    );
+    this.#untold = false;
   }
 
   /** A new ear has its last twelve seconds at once: a helper goes over the ring while the ear already listens. */
@@ -316,7 +350,7 @@ class Host implements HopSource {
     // The ear may listen for something else by now.
     if (this.#heardBefore.get(ask.ear) !== ask.listening) return;
     const put = (name: string, row: Float32Array): void => {
-      const slot = this.#blocks.map.signals[name];
+      const slot = this.#map.signals[name];
       if (slot !== undefined) row.forEach((x, i) => this.#conductor.traces.fill(slot, column + i, x));
     };
     put(ask.ear, values);
@@ -346,7 +380,11 @@ class Host implements HopSource {
   async #run(): Promise<void> {
     for (;;) {
       const seen = this.#control.get(Word.Wake);
-      this.#work();
+      try {
+        this.#work();
+      } catch (error) {
+        this.#faults.take(error);
+      }
       const wait = Atomics.waitAsync(this.#control.words, Word.Wake, seen, 5);
       if (wait.async) await wait.value;
       else await new Promise<void>((done) => queueMicrotask(done));
@@ -356,6 +394,11 @@ class Host implements HopSource {
 
   #work(): void {
     const now = performance.now();
+    this.#control.reals[Real.Heartbeat] = performance.timeOrigin + now;
+    const outlets = this.#control.reals[Real.OutletBeat]!;
+    // Before its first turn it is being loaded.
+    if (outlets > 0 && this.#outlets.look(now, outlets, OUTLETS_GONE_MS))
+      post({ type: 'stopped', who: 'outlets' });
     this.#drive(now);
     const available = Math.floor((this.#control.get(Word.Blocks) >>> 0) / BLOCKS_PER_HOP);
     let behind = available - this.#hop;
@@ -369,10 +412,18 @@ class Host implements HopSource {
     const gap = (now - this.#lastTick) * 10;
     if (gap > this.#control.get(Word.LongestGap)) this.#control.set(Word.LongestGap, Math.round(gap));
     this.#lastTick = now;
-    for (let i = 0; i < behind; i++) this.#tick();
+    for (let i = 0; i < behind; i++) {
+      const hop = this.#hop;
+      try {
+        this.#tick();
+      } catch (error) {
+        // What is out is held for this tick; the next is another chance.
+        this.#faults.take(error);
+      }
+      this.#hop = hop + 1;
+    }
     this.#cost += 0.05 * (((performance.now() - now) * 1000) / behind - this.#cost);
     this.#control.set(Word.TickCost, Math.round(this.#cost));
-    this.#control.reals[Real.Heartbeat] = performance.timeOrigin + now;
     Atomics.notify(this.#control.words, Word.Ticks);
     if (now - this.#learnedAt > LEARNED_EVERY_MS) {
       this.#learnedAt = now;
@@ -433,7 +484,6 @@ class Host implements HopSource {
     this.#frames.write(conductor, this.#hop, time);
     this.#control.reals[Real.Time] = time;
     this.#control.add(Word.Ticks);
-    this.#hop++;
   }
   #writeField(column: number): void {
     const newest = this.#fieldHead[0]!;
@@ -462,8 +512,8 @@ self.onmessage = (e: MessageEvent<ToConductor>) => {
   try {
     if (e.data.type === 'setup') host = new Host(e.data.control);
     else host?.receive(e.data);
-  } catch (error) {
-    // An edit that cannot be planned must not stop the show: the last good plan plays on.
-    post({ type: 'trouble', what: error instanceof Error ? error.message : String(error) });
+  } catch {
+    // The documents have come apart, or a message was damaged: the show is asked for as a whole.
+    post({ type: 'again' });
   }
 };

@@ -33,6 +33,8 @@ export const enum Word {
   TickCost,
   /** Driver: one bit an input that carries two different channels. */
   Stereo,
+  /** Conductor: 1 while it takes a show; that may last longer than its beat may fail. */
+  Planning,
   Length = 32,
 }
 
@@ -44,8 +46,10 @@ export const enum Real {
   Position,
   /** Conductor: show time of the last tick in seconds. */
   Time,
-  /** Conductor: `performance.timeOrigin + now()` of the last tick, in ms: its heartbeat, comparable between windows. */
+  /** Conductor: `performance.timeOrigin + now()` of its last turn, in ms: its heartbeat, comparable between windows. */
   Heartbeat,
+  /** Outlet worker: `performance.now()` of its last turn, its own clock. */
+  OutletBeat,
   Length = 8,
 }
 

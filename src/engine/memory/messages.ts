@@ -8,6 +8,7 @@ import type { Screen } from '../../core/screens/screen';
 import type { MediaAnswer, MediaAsk } from '../picture/media';
 import type { Ear, Memory, Show } from '../../core/show/types';
 import type { ControlMemory } from './control';
+import type { Fault } from './faults';
 import type { FrameMemory } from './frames';
 
 /** What threads say to each other. Rare settings travel here; values travel through shared memory. */
@@ -48,8 +49,10 @@ export interface SetupMessage {
   readonly control: ControlMemory;
 }
 
-/** Where a reader finds everything; sent whenever any of it changes. */
+/** Where a reader finds everything; sent when any of it is another one: once an epoch. */
 export interface Blocks {
+  /** Which run of a conductor it belongs to: in another, nothing goes on from where it was. */
+  readonly life: string;
   readonly control: ControlMemory;
   readonly frames: FrameMemory;
   readonly events: SharedArrayBuffer;
@@ -57,7 +60,6 @@ export interface Blocks {
   readonly arrivals: SharedArrayBuffer;
   readonly traces: { readonly data: SharedArrayBuffer; readonly head: SharedArrayBuffer };
   readonly field: { readonly data: SharedArrayBuffer; readonly head: SharedArrayBuffer };
-  readonly map: PlanMap;
 }
 
 export type ToConductor =
@@ -91,27 +93,58 @@ export type ToConductor =
   | { readonly type: 'beat now' | 'bar now' | 'bar found' }
   /** The sounds that the show began with are there: readers may follow it now. */
   | { readonly type: 'ready' }
-  | { readonly type: 'subscribe'; readonly port: MessagePort }
+  /** A reader, by a name of its own: it is told of these parts of the show. */
+  | {
+      readonly type: 'subscribe';
+      readonly reader: string;
+      readonly port: MessagePort;
+      readonly wants: readonly (keyof Show)[];
+    }
+  | { readonly type: 'unsubscribe'; readonly reader: string }
   | { readonly type: 'history'; readonly port: MessagePort };
 
 /** What the conductor has come to know or holds, for the memory. */
 export type Learned = Pick<Memory, 'fits' | 'makers' | 'hands'>;
 
 export type FromConductor =
-  | { readonly type: 'blocks'; readonly blocks: Blocks }
+  /** The memory, or the places in it, are other ones. */
+  | { readonly type: 'plan'; readonly blocks?: Blocks; readonly map: PlanMap }
   | { readonly type: 'learned'; readonly learned: Learned }
-  | { readonly type: 'trouble'; readonly what: string };
+  /** Ticks failed, and the loop went on. */
+  | ({ readonly type: 'fault' } & Fault)
+  /** A show could not be taken; the one before plays on. */
+  | { readonly type: 'refused'; readonly what: string }
+  /** The show is wanted as a whole. */
+  | { readonly type: 'again' }
+  /** Another loop stands still. */
+  | { readonly type: 'stopped'; readonly who: 'outlets' };
 
-/** What a picture is drawn from. */
-export type PictureShow = Pick<
-  Show,
-  'figures' | 'figureGroups' | 'finishes' | 'camera' | 'screens' | 'flashLimit' | 'budget'
->;
+/** What a picture is drawn from, and what the ways out are made from. */
+export const PICTURE_PARTS = [
+  'figures',
+  'figureGroups',
+  'finishes',
+  'camera',
+  'screens',
+  'flashLimit',
+  'budget',
+] as const satisfies readonly (keyof Show)[];
+export const OUTLET_PARTS = ['fixtures', 'overlays', 'wires'] as const satisfies readonly (keyof Show)[];
+export type PictureShow = Pick<Show, (typeof PICTURE_PARTS)[number]>;
 
-/** Conductor → picture and wire workers, screens. */
-export type ToReader =
-  | { readonly type: 'blocks'; readonly blocks: Blocks }
-  | { readonly type: 'show'; readonly show: PictureShow & Pick<Show, 'fixtures' | 'overlays' | 'wires'> };
+/** Conductor → picture and outlet workers: what changed since the last message, all of it valid from now on. */
+export interface ToReader {
+  readonly blocks?: Blocks;
+  readonly map?: PlanMap;
+  /** The reader's part of the show, whole. */
+  readonly show?: Partial<Show>;
+  /** How that part changed. */
+  readonly patches?: readonly Patch[];
+}
+/** A reader needs nothing more. */
+export interface FromReader {
+  readonly type: 'bye';
+}
 
 /** Conductor ↔ history worker. */
 export interface HistoryAsk {
@@ -165,7 +198,8 @@ export interface WireReport {
 export type FromWire =
   | { readonly type: 'report'; readonly report: WireReport }
   | { readonly type: 'need'; readonly media: readonly string[] }
-  | { readonly type: 'osc'; readonly address: string; readonly value: number };
+  | { readonly type: 'osc'; readonly address: string; readonly value: number }
+  | ({ readonly type: 'fault' } & Fault);
 
 /** Main → picture worker. */
 export type ToPicture =
@@ -192,7 +226,9 @@ export type ToPicture =
   /** Lose the graphics device and take it back, as may happen to it; for tests. */
   | { readonly type: 'lose' }
   | MediaAnswer
-  | { readonly type: 'conductor'; readonly port: MessagePort };
+  | { readonly type: 'conductor'; readonly port: MessagePort }
+  /** Its window goes. */
+  | { readonly type: 'leave' };
 /** What one figure or finish costs: milliseconds for one frame, as measured here. */
 export interface Cost {
   readonly id: string;
@@ -206,6 +242,8 @@ export type FromPicture =
       readonly quality: Quality;
       /** Geometries and textures that the graphics device holds. */ readonly held: number;
     }
+  /** The conductor that it follows stands still, or there is none yet. */
+  | { readonly type: 'stale' }
   | { readonly type: 'screen'; readonly screen: Screen }
   | { readonly type: 'costs'; readonly costs: readonly Cost[] }
   | { readonly type: 'still'; readonly id: number; readonly blob: Blob | null }

@@ -1,12 +1,12 @@
 import { Group } from 'three';
 import { PICTURE_HEIGHT, PICTURE_WIDTH, type FigureForm } from '../../core/figures/kinds';
-import type { Blend } from '../../core/finishes/kinds';
+import type { Blend, FinishForm } from '../../core/finishes/kinds';
 import { together } from '../../core/show/pictureCommands';
 import { WHOLE_PICTURE, type Figure, type Show } from '../../core/show/types';
 import { DialFigure } from './figures/dial';
 import { BarsFigure, SpectrogramFigure, WaveformFigure } from './figures/rowed';
 import { CopiesFigure } from './figures/copies';
-import { Places, type Drawn, type Workshop } from './figures/drawn';
+import { Places, type Drawn, type FrameMap, type Workshop } from './figures/drawn';
 import { EmitterFigure } from './figures/emitter';
 import { GroundFigure } from './figures/ground';
 import { LanternsFigure } from './figures/lanterns';
@@ -22,12 +22,6 @@ import { FinishWork } from './finishes/finish';
 
 /** What a picture is made from. */
 export type Stage = Pick<Show, 'figures' | 'figureGroups' | 'finishes' | 'camera' | 'flashLimit'>;
-/** Where its numbers stand in a frame. */
-export interface FrameMap {
-  readonly parameters: Readonly<Record<string, number>>;
-  readonly vectors: Readonly<Record<string, readonly [number, number]>>;
-}
-
 /** A switch draws nothing by itself: it chooses among others. */
 class NothingDrawn implements Drawn {
   readonly object = new Group();
@@ -112,7 +106,9 @@ export interface Switch {
   readonly of: readonly Group[];
 }
 
-const kept = (f: FigureForm): string => JSON.stringify(f);
+/** Whether a form says the same as before. Through an edit what did not change is the same object; a show that came whole is not. */
+const sameForm = (a: FigureForm | FinishForm, b: FigureForm | FinishForm): boolean =>
+  a === b || JSON.stringify(a) === JSON.stringify(b);
 
 /** All that is drawn, made from the show and kept as far as it did not change. */
 export class Entries {
@@ -127,8 +123,8 @@ export class Entries {
   /** Figures whose own picture is used by a finish, and the layer on which each can be seen alone. */
   readonly aside = new Map<string, number>();
   wantsRows = false;
-  #made = new Map<string, { readonly form: string; readonly drawn: Drawn }>();
-  #works = new Map<string, { readonly key: string; readonly work: FinishWork }>();
+  #made = new Map<string, { form: FigureForm; readonly drawn: Drawn }>();
+  #works = new Map<string, { form: FinishForm; readonly work: FinishWork }>();
   readonly #shop: Omit<Workshop, 'pointsOf'>;
 
   constructor(shop: Omit<Workshop, 'pointsOf'>) {
@@ -137,9 +133,9 @@ export class Entries {
 
   set(stage: Stage, map: FrameMap): void {
     const before = this.#made,
-      made = (this.#made = new Map<string, { form: string; drawn: Drawn }>());
+      made = (this.#made = new Map<string, { form: FigureForm; readonly drawn: Drawn }>());
     const works = this.#finishes(stage, map);
-    const places = new Map(stage.figures.map((f) => [f.id, new Places(f.id, map.parameters, map.vectors)]));
+    const places = new Map(stage.figures.map((f) => [f.id, new Places(f.id, map)]));
     const shop: Workshop = {
       ...this.#shop,
       pointsOf: (id) => made.get(id)?.drawn.points?.() ?? before.get(id)?.drawn.points?.() ?? null,
@@ -151,10 +147,11 @@ export class Entries {
         Number(b.form.kind === 'copies' && b.form.of !== null),
     );
     for (const figure of ordered) {
-      const form = kept(figure.form),
+      const { form } = figure,
         old = before.get(figure.id),
         at = places.get(figure.id)!;
-      if (old && old.form === form) {
+      if (old && sameForm(old.form, form)) {
+        old.form = form;
         old.drawn.place(figure, at);
         before.delete(figure.id);
         made.set(figure.id, old);
@@ -169,14 +166,15 @@ export class Entries {
     const before = this.#works;
     this.#works = new Map();
     for (const finish of stage.finishes) {
-      const key = JSON.stringify(finish.form),
+      const { form } = finish,
         old = before.get(finish.id),
-        places = new Places(finish.id, map.parameters);
-      if (old?.key === key) {
+        places = new Places(finish.id, map);
+      if (old && sameForm(old.form, form)) {
+        old.form = form;
         old.work.place(places);
         before.delete(finish.id);
         this.#works.set(finish.id, old);
-      } else this.#works.set(finish.id, { key, work: new FinishWork(finish, places) });
+      } else this.#works.set(finish.id, { form, work: new FinishWork(finish, places) });
     }
     for (const { work } of before.values()) work.dispose();
     return new Map([...this.#works].map(([id, { work }]) => [id, work]));
@@ -237,7 +235,7 @@ export class Entries {
         continue;
       }
       if (group.inner.length === 0) {
-        const at = new Places(group.group.id, map.parameters);
+        const at = new Places(group.group.id, map);
         list.push({
           id: group.group.id,
           wrapper: group.wrapper,
@@ -265,7 +263,7 @@ export class Entries {
     this.whole = finishesOn(WHOLE_PICTURE);
     this.switches = stage.figures.flatMap((f): Switch[] => {
       if (f.form.kind !== 'switch') return [];
-      const places = new Places(f.id, map.parameters);
+      const places = new Places(f.id, map);
       return [
         {
           which: places.of('which'),

@@ -114,7 +114,11 @@ describe('cut edges', () => {
 describe('a printed shape', () => {
   it('grows from its anchor upward only, moves in picture pixels, and turns about its anchor', () => {
     const { values, places, set } = resting();
-    const ferry = new PrintFigure('ferry', figure('ferry'), new Places('ferry', places));
+    const ferry = new PrintFigure(
+      'ferry',
+      figure('ferry'),
+      new Places('ferry', { parameters: places, vectors: {} }),
+    );
     const still = extent(ferry, values).clone();
     const anchor = figure('ferry').at;
     set('ferry/grow', 1.5);
@@ -139,7 +143,11 @@ describe('a printed shape', () => {
 describe('points for copies', () => {
   it('lie on the edges of a printed shape, in reach of each other', () => {
     const { places } = resting(),
-      block = new PrintFigure('block', figure('ferry'), new Places('ferry', places)),
+      block = new PrintFigure(
+        'block',
+        figure('ferry'),
+        new Places('ferry', { parameters: places, vectors: {} }),
+      ),
       p = block.points();
     // A block of 120 by 120 on its foot: every point on its rim.
     expect(p.length / 2).toBeGreaterThan(30);
@@ -182,7 +190,7 @@ describe('copies', () => {
     const copies = new CopiesFigure(
       form,
       newFigure('x', 'x', form, { x: 0, y: 0 }),
-      new Places('x', places),
+      new Places('x', { parameters: places, vectors: {} }),
       { around, media, pointsOf: (id) => (id === 'other' ? spots : null) },
     );
     around.counts.value = 1;
@@ -228,11 +236,16 @@ describe('particles', () => {
           () => undefined,
         );
       return {
-        emitter: new EmitterFigure(form, newFigure('x', 'x', form, { x: 0, y: 0 }), new Places('x', places), {
-          around: makeSurroundings(),
-          media,
-          pointsOf: () => null,
-        }),
+        emitter: new EmitterFigure(
+          form,
+          newFigure('x', 'x', form, { x: 0, y: 0 }),
+          new Places('x', { parameters: places, vectors: {} }),
+          {
+            around: makeSurroundings(),
+            media,
+            pointsOf: () => null,
+          },
+        ),
         values,
         set: (p, x) => {
           values[places[`x/${p}`]!] = x;
@@ -310,7 +323,12 @@ describe('edges of a solid', () => {
 describe('lanterns and stars', () => {
   it('a lantern swings on its hook, and its rays come out with its glow', () => {
     const { values, places, set } = resting();
-    const lanterns = new LanternsFigure(3, 100, figure('lanterns'), new Places('lanterns', places));
+    const lanterns = new LanternsFigure(
+      3,
+      100,
+      figure('lanterns'),
+      new Places('lanterns', { parameters: places, vectors: {} }),
+    );
     const [hooks, rays, core] = lanterns.object.children as InstancedMesh[];
     const at = (m: InstancedMesh, i: number): Vector3 =>
       new Vector3(m.instanceMatrix.array[i * 16 + 12], m.instanceMatrix.array[i * 16 + 13], 0);
@@ -329,7 +347,11 @@ describe('lanterns and stars', () => {
   });
   it('stars keep their places and grow where they are', () => {
     const { values, places, set } = resting();
-    const stars = new StarsFigure(5, figure('stars'), new Places('stars', places));
+    const stars = new StarsFigure(
+      5,
+      figure('stars'),
+      new Places('stars', { parameters: places, vectors: {} }),
+    );
     const mesh = stars.object.children[0] as InstancedMesh;
     stars.update(values);
     const before = [...mesh.instanceMatrix.array];
@@ -347,7 +369,11 @@ describe('lanterns and stars', () => {
 describe('waves', () => {
   it('follow the way that the conductor summed, and every wave length divides the length at which that starts over', () => {
     const { values, places, set } = resting();
-    const waves = new WavesFigure(6, figure('river'), new Places('river', places));
+    const waves = new WavesFigure(
+      6,
+      figure('river'),
+      new Places('river', { parameters: places, vectors: {} }),
+    );
     set('river/drift:sum', 321);
     set('river/swell', 40);
     waves.update(values);
@@ -394,7 +420,7 @@ describe('instruments', () => {
           twin: null,
           rest: {},
         },
-        new Places('x', places),
+        new Places('x', { parameters: places, vectors: {} }),
       ),
       values,
       set: (parameter, x) => {
@@ -508,7 +534,7 @@ describe('the scene', () => {
     const { places } = resting();
     for (const f of FERRY_FIGURES)
       for (const p of figureParameters(f.form.kind))
-        expect(new Places(f.id, places).of(p.id)).toBeGreaterThanOrEqual(0);
-    expect(new Places('ferry', places).of('nothing')).toBe(-1);
+        expect(new Places(f.id, { parameters: places, vectors: {} }).of(p.id)).toBeGreaterThanOrEqual(0);
+    expect(new Places('ferry', { parameters: places, vectors: {} }).of('nothing')).toBe(-1);
   });
 });

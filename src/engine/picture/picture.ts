@@ -1,9 +1,10 @@
 import { WebGLRenderer } from 'three';
 import { Governor } from '../../core/figures/governor';
 import { screenMap, type Screen } from '../../core/screens/screen';
-import { Control, Real } from '../memory/control';
-import { FrameReader } from '../memory/frames';
-import type { Blocks, FromPicture, PictureShow, ToReader } from '../memory/messages';
+import { Real } from '../memory/control';
+import { Faults } from '../memory/faults';
+import type { FromPicture, PICTURE_PARTS } from '../memory/messages';
+import { PlanReader } from '../memory/planReader';
 import { Costs } from './costs';
 import { DelayedFrames } from './delayedFrames';
 import { DevicePace, RECORDED_DEPTH, SHOWN_DEPTH } from './devicePace';
@@ -20,10 +21,7 @@ export class Picture {
   readonly #preview: boolean;
   #renderer: WebGLRenderer;
   #scene: PictureScene;
-  #reader: FrameReader | null = null;
-  #control: Control | null = null;
-  #blocks: Blocks | null = null;
-  #show: PictureShow | null = null;
+  readonly #plan = new PlanReader<(typeof PICTURE_PARTS)[number]>();
   #screenId: string | null = null;
   #screen: Screen | null = null;
   #shownAs: { map: readonly number[] | null; card: boolean } = { map: null, card: false };
@@ -40,6 +38,7 @@ export class Picture {
   #before = NaN;
   #shown = true;
   #costsAsked = false;
+  readonly #faults: Faults;
 
   /** @param tell - says something to the window that has it @param preview - the control window's own picture, which shows what is tried unseen too */
   constructor(
@@ -51,6 +50,9 @@ export class Picture {
     record: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } | null = null,
   ) {
     this.#tell = tell;
+    this.#faults = new Faults(({ what }) =>
+      tell({ type: 'trouble', what: `A picture could not be drawn; the next is tried. ${what}` }),
+    );
     this.media = new PictureMedia(tell, (what) => tell({ type: 'trouble', what }));
     this.#scene = new PictureScene(this.media);
     this.#canvas = canvas;
@@ -140,7 +142,7 @@ export class Picture {
     this.#setScreen();
   }
   #setScreen(): void {
-    const screen = this.#show?.screens.find((s) => s.id === this.#screenId) ?? null;
+    const screen = this.#plan.show?.screens.find((s) => s.id === this.#screenId) ?? null;
     if (screen === this.#screen) return;
     this.#screen = screen;
     this.#shownAs.map = screen ? screenMap(screen) : null;
@@ -148,48 +150,56 @@ export class Picture {
   }
 
   listen(port: MessagePort): void {
-    port.onmessage = (e: MessageEvent<ToReader>) => {
-      if (e.data.type === 'blocks') {
-        const { blocks } = e.data;
-        if (this.#blocks?.frames.buffer !== blocks.frames.buffer)
-          this.#reader = new FrameReader(blocks.frames);
-        if (this.#blocks?.control.words !== blocks.control.words) this.#control = new Control(blocks.control);
-        const moved =
-          JSON.stringify(this.#blocks?.map.parameters) !== JSON.stringify(blocks.map.parameters) ||
-          JSON.stringify(this.#blocks?.map.vectors) !== JSON.stringify(blocks.map.vectors);
-        this.#blocks = blocks;
-        if (moved) this.#apply();
-      } else {
-        const before = this.#show,
-          { show } = e.data;
-        this.#show = show;
+    let before = this.#plan.show;
+    this.#plan.listen(port, (changed) => {
+      const { show } = this.#plan;
+      if (!show) return;
+      if (changed.show) {
         if (before?.budget !== show.budget) this.#governor.budget = show.budget;
         this.#setScreen();
-        if (
-          before?.figures !== show.figures ||
-          before.figureGroups !== show.figureGroups ||
-          before.finishes !== show.finishes ||
-          before.flashLimit !== show.flashLimit
-        )
-          this.#apply();
       }
-    };
+      const other =
+        before?.figures !== show.figures ||
+        before.figureGroups !== show.figureGroups ||
+        before.finishes !== show.finishes ||
+        before.flashLimit !== show.flashLimit;
+      before = show;
+      if (changed.map || other) this.#apply();
+    });
+  }
+  /** Ends the reading; what it was told by belongs to its window again. */
+  leave(): void {
+    this.#plan.leave();
+  }
+  /** How long the conductor has not turned, in ms; infinite before it was heard of. */
+  get age(): number {
+    const { control } = this.#plan;
+    return control ? performance.timeOrigin + performance.now() - control.reals[Real.Heartbeat]! : Infinity;
   }
   #apply(): void {
-    if (this.#blocks && this.#show) this.#scene.set(this.#show, this.#blocks.map);
+    const { map, show } = this.#plan;
+    if (map && show) this.#scene.set(show, map);
   }
 
   readonly #drawNext = (): void => {
     requestAnimationFrame(this.#drawNext);
-    this.#draw();
+    this.#tryToDraw();
   };
+  #tryToDraw(): boolean {
+    try {
+      return this.#draw();
+    } catch (error) {
+      this.#faults.take(error);
+      return false;
+    }
+  }
   /** A recording keeps a pace of its own: it goes on while no window is seen, and each frame carries the time at which it was drawn. */
   async #record(writer: WritableStreamDefaultWriter<VideoFrame>, everyMs: number): Promise<void> {
     const from = performance.now();
     for (let next = from; ;) {
       next = Math.max(next + everyMs, performance.now() + 1);
       await new Promise((r) => setTimeout(r, next - performance.now()));
-      if (!this.#draw()) continue;
+      if (!this.#tryToDraw()) continue;
       const frame = new VideoFrame(this.#canvas, {
         timestamp: Math.round((performance.now() - from) * 1000),
       });
@@ -209,8 +219,8 @@ export class Picture {
     if (this.#lost || !this.#shown || now < this.#next) return false;
     const gl = this.#renderer.getContext() as WebGL2RenderingContext;
     if (!this.#device.ready(gl, now)) return false;
-    const reader = this.#reader;
-    if (!reader || !this.#control || !this.#show) return false;
+    const { frames: reader, show } = this.#plan;
+    if (!reader || !show) return false;
     reader.read();
     if (this.#scene.wantsRows) reader.readVectors();
     if (reader.tick < 0) return false;
@@ -258,12 +268,11 @@ export class Picture {
     this.#governor.step(frame, dt < 1 ? dt : 0);
     this.#frames++;
     if (now - this.#since >= 1000) {
-      const age = performance.timeOrigin + now - this.#control!.reals[Real.Heartbeat]!;
       const { memory } = this.#renderer.info;
       this.#tell({
         type: 'rate',
         framesPerSecond: (this.#frames * 1000) / (now - this.#since),
-        age,
+        age: this.age,
         quality: { ...this.#governor.quality },
         held: memory.geometries + memory.textures,
       });
@@ -274,7 +283,7 @@ export class Picture {
 
   /** The picture as it is now, as a PNG with what nothing covers left open. */
   async still(id: number, width: number, height: number): Promise<void> {
-    const reader = this.#reader;
+    const reader = this.#plan.frames;
     // It may not have drawn for a while.
     reader?.read();
     if (!reader || reader.tick < 0 || this.#lost) {

@@ -7,6 +7,12 @@ const post = (message: FromPicture, transfer: Transferable[] = []): void =>
 let picture: Picture | null = null;
 const waiting: MessagePort[] = [];
 let screenId: string | null = null;
+
+/** A conductor that has not turned for so long is gone, or another took its place: the window asks for it anew. */
+const STALE_MS = 700;
+setInterval(() => {
+  if (picture && picture.age > STALE_MS) post({ type: 'stale' });
+}, STALE_MS / 2);
 self.onmessage = (e: MessageEvent<ToPicture>) => {
   const message = e.data;
   try {
@@ -51,6 +57,9 @@ self.onmessage = (e: MessageEvent<ToPicture>) => {
       case 'conductor':
         if (picture) picture.listen(message.port);
         else waiting.push(message.port);
+        return;
+      case 'leave':
+        picture?.leave();
         return;
     }
   } catch (error) {

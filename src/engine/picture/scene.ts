@@ -25,8 +25,8 @@ import {
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
 import { BLENDS, type Blend } from '../../core/finishes/kinds';
 import { CAMERA_ID } from '../../core/show/types';
-import { Entries, type Entry, type FrameMap, type Stage } from './entries';
-import { Places } from './figures/drawn';
+import { Entries, type Entry, type Stage } from './entries';
+import { Places, type FrameMap } from './figures/drawn';
 import { chance } from './figures/emitter';
 import type { Bench, FinishWork } from './finishes/finish';
 import { FlashLimit } from './flashLimit';
@@ -174,7 +174,7 @@ export class PictureScene {
   set(stage: Stage, map: FrameMap): void {
     this.entries.set(stage, map);
     this.#flashLimit = stage.flashLimit;
-    const at = new Places(CAMERA_ID, map.parameters);
+    const at = new Places(CAMERA_ID, map);
     this.#cameraAt = {
       across: at.of('across'),
       height: at.of('height'),

@@ -21,10 +21,11 @@ import {
 } from '../../core/protocols/bridge';
 import { restOf } from '../../core/show/things';
 import type { Show } from '../../core/show/types';
-import { Control, Word } from '../memory/control';
-import { EventReader } from '../memory/eventRing';
-import { FrameReader } from '../memory/frames';
-import type { Blocks, FromWire, ToReader, ToWire, WireReport } from '../memory/messages';
+import { Real, Word } from '../memory/control';
+import type { EventReader } from '../memory/eventRing';
+import { Faults } from '../memory/faults';
+import type { FromWire, OUTLET_PARTS, ToWire, WireReport } from '../memory/messages';
+import { PlanReader } from '../memory/planReader';
 import { Received } from '../memory/received';
 
 const post = (message: FromWire): void => (globalThis as unknown as Worker).postMessage(message);
@@ -59,17 +60,14 @@ class Wire {
   #armed = false;
   #socket: WebSocket | null = null;
   #tries = 0;
-  #blocks: Blocks | null = null;
-  #reader: FrameReader | null = null;
-  #control: Control | null = null;
-  #show: Pick<Show, 'figures' | 'fixtures' | 'overlays' | 'wires'> | null = null;
+  readonly #plan = new PlanReader<(typeof OUTLET_PARTS)[number]>();
+  readonly #faults = new Faults((fault) => post({ type: 'fault', ...fault }));
   #received: Received | null = null;
   #universes: Universe[] = [];
   #overlayAt = new Int32Array(0);
   #overlayFrame = new Uint8Array(OVERLAY_HEAD);
   #overlayNumbers = new Float32Array(0);
   #overlayVersion = 0;
-  #arrivals: EventReader | null = null;
   /** Place of an overlay's number by the parameter's place, for those that take events. */
   #arrivalPlace = new Map<number, number>();
   readonly #arrivalFrame = new Uint8Array(OVERLAY_HEAD + ARRIVALS_MOST * ARRIVAL_BYTES);
@@ -104,14 +102,10 @@ class Wire {
         void this.#run();
         return;
       case 'conductor':
-        message.port.onmessage = (e: MessageEvent<ToReader>) => {
-          if (e.data.type === 'blocks') this.#takeBlocks(e.data.blocks);
-          else {
-            this.#show = e.data.show;
-            this.#replan();
-            this.#tellSetup();
-          }
-        };
+        this.#plan.listen(message.port, (changed) => {
+          this.#replan();
+          if (changed.show) this.#tellSetup();
+        });
         return;
       case 'arm':
         this.#armed = message.armed;
@@ -129,19 +123,11 @@ class Wire {
     }
   }
 
-  #takeBlocks(blocks: Blocks): void {
-    if (this.#blocks?.frames.buffer !== blocks.frames.buffer) this.#reader = new FrameReader(blocks.frames);
-    if (!this.#control) this.#control = new Control(blocks.control);
-    if (this.#blocks?.arrivals !== blocks.arrivals) this.#arrivals = new EventReader(blocks.arrivals);
-    this.#blocks = blocks;
-    this.#replan();
-  }
-
   /** Lists, once an edit, where each lamp's and overlay's numbers stand. */
   #replan(): void {
-    const { map } = this.#blocks ?? {};
-    if (!map || !this.#show) return;
-    const { fixtures, wires, overlays } = this.#show;
+    const { map, show } = this.#plan;
+    if (!map || !show) return;
+    const { fixtures, wires, overlays } = show;
     const at = (thing: string, parameter: string): number => map.parameters[`${thing}/${parameter}`] ?? -1;
     const before = new Map(this.#universes.map((u) => [`${u.wire} ${u.universe}`, u.bytes]));
     this.#universes = wires.flatMap((_, wire) =>
@@ -231,7 +217,7 @@ class Wire {
         this.#say({ link: 'driving', why: null, key: message.key, address: message.address });
         this.#wireDoc = this.#overlayDoc = '';
         // What happened while nobody listened is over.
-        if (this.#blocks) this.#arrivals = new EventReader(this.#blocks.arrivals);
+        this.#plan.forgetArrivals();
         for (const u of this.#universes) u.sent = false;
         this.#tellSetup();
         return;
@@ -290,8 +276,9 @@ class Wire {
 
   /** Tells the bridge what to send where, when that changed. */
   #tellSetup(): void {
-    if (!this.#show || this.#report.link !== 'driving') return;
-    const wires = this.#show.wires.map(({ id, target, rate, keepAlive }) => ({
+    const { show } = this.#plan;
+    if (!show || this.#report.link !== 'driving') return;
+    const wires = show.wires.map(({ id, target, rate, keepAlive }) => ({
       id,
       target,
       rate,
@@ -304,7 +291,7 @@ class Wire {
       this.#tell({ type: 'wires', wires, armed: this.#armed });
       for (const u of this.#universes) u.sent = false;
     }
-    const overlays: OverlayPage[] = this.#show.overlays.map((o) => ({
+    const overlays: OverlayPage[] = show.overlays.map((o) => ({
       id: o.id,
       name: o.name,
       kind: o.kind,
@@ -329,20 +316,26 @@ class Wire {
 
   async #run(): Promise<void> {
     for (;;) {
-      if (!this.#control) {
+      const { control } = this.#plan;
+      if (!control) {
         await new Promise((done) => setTimeout(done, 10));
         continue;
       }
-      const seen = this.#control.get(Word.Ticks);
-      this.#send();
-      const wait = Atomics.waitAsync(this.#control.words, Word.Ticks, seen, 20);
+      const seen = control.get(Word.Ticks);
+      control.reals[Real.OutletBeat] = performance.now();
+      try {
+        this.#send();
+      } catch (error) {
+        this.#faults.take(error);
+      }
+      const wait = Atomics.waitAsync(control.words, Word.Ticks, seen, 20);
       if (wait.async) await wait.value;
     }
   }
 
   #send(): void {
     const socket = this.#socket,
-      reader = this.#reader;
+      { frames: reader, arrivals } = this.#plan;
     if (!socket || !reader || this.#report.link !== 'driving' || socket.readyState !== WebSocket.OPEN) return;
     reader.read();
     if (reader.tick < 0 || socket.bufferedAmount > BEHIND_BYTES) return;
@@ -356,7 +349,7 @@ class Wire {
       socket.send(u.frame);
       u.sent = true;
     }
-    this.#sendArrivals(socket);
+    this.#sendArrivals(socket, arrivals);
     if (now - this.#overlaySentAt < OVERLAY_EVERY_MS) return;
     const dark = reader.darkness > 0 ? 1 : 0;
     let moved = this.#overlayFrame[1] !== dark;
@@ -379,9 +372,9 @@ class Wire {
   }
 
   /** Events as they came, however few frames go out. */
-  #sendArrivals(socket: WebSocket): void {
+  #sendArrivals(socket: WebSocket, arrivals: EventReader | null): void {
     this.#arrivalCount = 0;
-    this.#arrivals?.drain(this.#takeArrival);
+    arrivals?.drain(this.#takeArrival);
     if (this.#arrivalCount === 0) return;
     this.#arrivalFrame[0] = FRAME_ARRIVALS;
     this.#arrivalView.setUint16(2, this.#arrivalCount, true);

@@ -27,22 +27,33 @@ function signsOf(s: Session): Sign[] {
   const linkFault = link === 'lost' || link === 'busy' || link === 'refused' ? (s.wire?.why ?? null) : null;
   const wireFault = s.wire?.wires.find((w) => w.trouble)?.trouble ?? null;
   const pulled = s.wire?.receiver?.pulled ? 'The lamp cable is out.' : null;
+  const stumbles = s.refused
+    ? `This edit cannot be played, and what was before plays on. Undo it (Ctrl Z), or open another show. ${s.refused}`
+    : s.fault?.where === 'show'
+      ? `The show stumbles, and goes on: ${s.fault.count} ticks failed. Undo your last edit, or open the show again. ${s.fault.what}`
+      : null;
+  const outFault =
+    s.fault?.where === 'outlets'
+      ? `Outputs stumble, and hold what they had: ${s.fault.count} times. Undo your last edit in Rig or Overlays. ${s.fault.what}`
+      : null;
   const lost = theEngine()?.control.get(Word.Lost) ?? 0;
   return [
     {
       shape: 'disc',
       name: 'Sound',
       place: 'listen',
-      state: faulty
-        ? 'trouble'
-        : s.audio === 'running'
-          ? lost
-            ? `${lost} lost`
-            : 'good'
-          : s.history.show.inputs.length
-            ? 'press'
-            : 'none',
-      fault: faulty?.kind === 'trouble' ? faulty.why : null,
+      state: stumbles
+        ? 'stumbles'
+        : faulty
+          ? 'trouble'
+          : s.audio === 'running'
+            ? lost
+              ? `${lost} lost`
+              : 'good'
+            : s.history.show.inputs.length
+              ? 'press'
+              : 'none',
+      fault: stumbles ?? (faulty?.kind === 'trouble' ? faulty.why : null),
     },
     {
       shape: 'square',
@@ -65,21 +76,21 @@ function signsOf(s: Session): Sign[] {
       place: 'rig',
       state: s.dark
         ? 'dark'
-        : linkFault || wireFault || pulled
+        : linkFault || wireFault || pulled || outFault
           ? 'trouble'
           : s.freeze
             ? 'held'
             : link === 'driving'
               ? 'good'
               : 'wait',
-      fault: linkFault ?? wireFault ?? pulled,
+      fault: linkFault ?? wireFault ?? pulled ?? outFault,
     },
     {
       shape: 'peak',
       name: 'Pages',
       place: 'overlays',
-      state: s.dark ? 'plain' : linkFault ? 'trouble' : String(pages),
-      fault: linkFault,
+      state: s.dark ? 'plain' : linkFault || outFault ? 'trouble' : String(pages),
+      fault: linkFault ?? outFault,
     },
   ];
 }

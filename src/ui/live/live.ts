@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
+import type { PlanMap } from '../../core/plan/conductor';
 import { Traces } from '../../core/plan/traces';
 import { EventReader } from '../../engine/memory/eventRing';
 import { FrameReader } from '../../engine/memory/frames';
@@ -11,6 +12,7 @@ import type { Blocks } from '../../engine/memory/messages';
  */
 class Live {
   blocks: Blocks | null = null;
+  map: PlanMap | null = null;
   frame: FrameReader | null = null;
   traces: Traces | null = null;
   field: { data: Float32Array; head: Int32Array } | null = null;
@@ -21,18 +23,21 @@ class Live {
   #running = false;
   #vectorReaders = 0;
 
-  setBlocks(blocks: Blocks): void {
-    const before = this.blocks;
-    if (before?.frames.buffer !== blocks.frames.buffer) this.frame = new FrameReader(blocks.frames);
-    if (before?.traces.data !== blocks.traces.data)
-      this.traces = new Traces(new Float32Array(blocks.traces.data), new Int32Array(blocks.traces.head));
-    if (before?.events !== blocks.events) this.#events = new EventReader(blocks.events);
-    if (before?.field.data !== blocks.field.data)
-      this.field = { data: new Float32Array(blocks.field.data), head: new Int32Array(blocks.field.head) };
+  setPlan(blocks: Blocks | undefined, map: PlanMap): void {
+    this.map = map;
+    if (!blocks) return;
+    const before = this.blocks,
+      alive = before?.life === blocks.life;
     this.blocks = blocks;
+    if (alive && before.frames.epoch === blocks.frames.epoch) return;
+    this.frame = new FrameReader(blocks.frames);
+    this.traces = new Traces(new Float32Array(blocks.traces.data), new Int32Array(blocks.traces.head));
+    if (alive) return;
+    this.#events = new EventReader(blocks.events);
+    this.field = { data: new Float32Array(blocks.field.data), head: new Int32Array(blocks.field.head) };
   }
   clear(): void {
-    this.blocks = this.frame = this.traces = this.field = this.#events = null;
+    this.blocks = this.map = this.frame = this.traces = this.field = this.#events = null;
     this.lastEvent.clear();
   }
 
@@ -47,18 +52,18 @@ class Live {
   vectorAt(
     id: string,
   ): { readonly values: Float32Array; readonly at: number; readonly points: number } | null {
-    const place = this.blocks?.map.vectors[id];
+    const place = this.map?.vectors[id];
     return place && this.frame ? { values: this.frame.vectors, at: place[0], points: place[1] } : null;
   }
   slot(signal: string): number {
-    return this.blocks?.map.signals[signal] ?? -1;
+    return this.map?.signals[signal] ?? -1;
   }
   signal(id: string): number {
     const at = this.slot(id);
     return at < 0 || !this.frame ? NaN : this.frame.signals[at]!;
   }
   parameter(key: string, component = 0): number {
-    const at = this.blocks?.map.parameters[key];
+    const at = this.map?.parameters[key];
     return at === undefined || !this.frame ? NaN : this.frame.preview[at + component]!;
   }
   /** Reads a signal's trace into `out`, oldest first. @returns the newest column's number, or −1 */

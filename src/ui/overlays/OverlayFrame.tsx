@@ -13,7 +13,7 @@ const STRIPES = 'repeating-conic-gradient(#26343d 0 25%, #1b2830 0 50%) 0 0 / 24
 export function OverlayFrame({ overlay, width }: { readonly overlay: Overlay; readonly width: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const values = useRef(new Float32Array(FRAME_NUMBERS));
-  const arrivals = useRef<{ reader: EventReader; memory: SharedArrayBuffer; sparks: Sparks } | null>(null);
+  const arrivals = useRef<{ reader: EventReader; life: string; sparks: Sparks } | null>(null);
   useFrame((time) => {
     const g = canvas.current?.getContext('2d');
     if (!g) return;
@@ -21,11 +21,15 @@ export function OverlayFrame({ overlay, width }: { readonly overlay: Overlay; re
     for (const p of overlayParameters())
       for (let i = 0; i < (p.kind === 'colour' ? 3 : 1); i++)
         values.current[at++] = live.parameter(`${overlay.id}/${p.id}`, i);
-    const memory = live.blocks?.arrivals,
+    const { blocks } = live,
       now = time / 1000,
-      spark = live.blocks?.map.parameters[`${overlay.id}/spark`];
-    if (memory && arrivals.current?.memory !== memory)
-      arrivals.current = { reader: new EventReader(memory), memory, sparks: new Sparks() };
+      spark = live.map?.parameters[`${overlay.id}/spark`];
+    if (blocks && arrivals.current?.life !== blocks.life)
+      arrivals.current = {
+        reader: new EventReader(blocks.arrivals),
+        life: blocks.life,
+        sparks: new Sparks(),
+      };
     const { reader, sparks } = arrivals.current ?? {};
     reader?.drain((at, _, value) => {
       if (at === spark) sparks!.light(value, now);

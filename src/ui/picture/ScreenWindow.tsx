@@ -8,8 +8,8 @@ import { fillDisplay } from './displays';
 import { MediaDesk } from './mediaDesk';
 import { SCREEN_WORD, type ScreenWord } from './screenWindows';
 
-/** After this long without a heartbeat the control window is asked anew: it was reloaded, or is not there yet. */
-const STALE_MS = 700;
+/** How often a control window is asked that does not answer: it is being reloaded, or is not there yet. */
+const ASK_AGAIN_MS = 500;
 
 /** An output window: nothing but the picture, drawn by a worker of its own. F or a double click fills its display, T shows a test card. */
 export function ScreenWindow() {
@@ -30,11 +30,11 @@ export function ScreenWindow() {
       [offscreen],
     );
     worker.postMessage({ type: 'screen', id } satisfies ToPicture);
-    let age = Infinity;
+    let asked = -Infinity;
     const desk = new MediaDesk(worker);
     worker.onmessage = (e: MessageEvent<FromPicture>) => {
       if (desk.take(e.data)) return;
-      if (e.data.type === 'rate') age = e.data.age;
+      if (e.data.type === 'stale') ask();
       else if (e.data.type === 'screen') {
         screen = e.data.screen;
         document.title = `${screen.name} · Batucada`;
@@ -42,8 +42,9 @@ export function ScreenWindow() {
       }
     };
     const ask = (): void => {
-      if (age > STALE_MS && window.opener)
-        (window.opener as Window).postMessage(SCREEN_HELLO, location.origin);
+      if (!window.opener || performance.now() - asked < ASK_AGAIN_MS) return;
+      asked = performance.now();
+      (window.opener as Window).postMessage(SCREEN_HELLO, location.origin);
     };
     const answered = (e: MessageEvent): void => {
       const port = e.ports[0],
@@ -54,7 +55,6 @@ export function ScreenWindow() {
         return;
       }
       if (e.origin !== location.origin || e.data !== SCREEN_HELLO || !port) return;
-      age = 0;
       worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]);
     };
     const resized = (): void => {
@@ -81,13 +81,11 @@ export function ScreenWindow() {
     window.addEventListener('resize', resized);
     window.addEventListener('keydown', key);
     canvas.addEventListener('dblclick', turnFull);
+    const leave = (): void => worker.postMessage({ type: 'leave' } satisfies ToPicture);
+    window.addEventListener('pagehide', leave);
     ask();
-    const timer = setInterval(() => {
-      age += 500;
-      ask();
-    }, 500);
     return () => {
-      clearInterval(timer);
+      window.removeEventListener('pagehide', leave);
       window.removeEventListener('message', answered);
       window.removeEventListener('resize', resized);
       window.removeEventListener('keydown', key);

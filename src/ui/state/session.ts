@@ -29,6 +29,7 @@ import { readShowFile, writeShowFile, SHOW_FILE_ENDING } from '../../data/showFi
 import { Engine, type InputState } from '../../engine/engine';
 import { standForEngine, type Seat } from '../../engine/election';
 import type { Word } from '../../engine/memory/control';
+import type { Fault } from '../../engine/memory/faults';
 import type { Quality } from '../../core/figures/governor';
 import type { Cost, WireReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
@@ -60,8 +61,10 @@ export interface Session {
   /** Parameters held by hand, by `thing/parameter`. */
   readonly hands: Readonly<Record<string, readonly number[]>>;
   readonly saved: 'saved' | 'saving' | 'full';
-  /** Bumped when the layout of the shared memory changed. */
-  readonly plan: number;
+  /** Ticks of a thread that failed of late. */
+  readonly fault: (Fault & { readonly where: 'show' | 'outlets' }) | null;
+  /** Why the show as it is now could not be taken; the one before the last edit plays on. */
+  readonly refused: string | null;
 }
 
 /** What opens before anything else: the picture at rest, listening to nothing. */
@@ -104,7 +107,8 @@ export const useSession = create<Session>(() => ({
   armed: false,
   hands: {},
   saved: 'saved',
-  plan: 0,
+  fault: null,
+  refused: null,
 }));
 const set = useSession.setState;
 const get = useSession.getState;
@@ -180,7 +184,7 @@ const measure: MeasureHandle = {
   edit: (route, amount) => edit('set an amount', changeShaping(route, { amount })),
   parameter: (key) => live.parameter(key),
   probe: ({ parameter, ...task }) =>
-    engine!.measure({ ...task, slot: live.blocks!.map.parameters[parameter]! }, live.blocks!.frames),
+    engine!.measure({ ...task, slot: live.map!.parameters[parameter]! }, live.blocks!.frames),
 };
 
 export function stop(): void {
@@ -217,7 +221,15 @@ async function begin(demo: boolean): Promise<void> {
 function run(history: History, memory: Memory, phase: Phase): void {
   learned = memory;
   set({ hands: memory.hands });
-  set({ history, phase, dark: memory.dark, freeze: memory.freeze, playing: memory.playing, inputs: {} });
+  set({
+    history,
+    phase,
+    dark: memory.dark,
+    freeze: memory.freeze,
+    playing: memory.playing,
+    inputs: {},
+    refused: null,
+  });
   if (engine) {
     engine.open(history.show, memory);
     engine.setDark(memory.dark);
@@ -231,10 +243,17 @@ function run(history: History, memory: Memory, phase: Phase): void {
     { url: `${wsProtocol}://${location.host}/bridge`, lease: lease(), take: taking },
     {
       media: async (hash) => (await db().media.get(hash)) ?? null,
-      blocks: (blocks) => {
-        live.setBlocks(blocks);
-        set({ plan: blocks.map.version + blocks.map.epoch * 1e6 });
-      },
+      plan: (blocks, map) => live.setPlan(blocks, map),
+      memory: memoryNow,
+      fault: (fault) => set({ fault }),
+      refused: (what) => set({ refused: what }),
+      restarted: (who) =>
+        say(
+          'warning',
+          who === 'show'
+            ? 'The show’s thread had stopped. It was started again from where it was; outputs were held for a moment.'
+            : 'The outputs’ thread had stopped. It was started again; lamps and pages were held for a moment.',
+        ),
       input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
       learned: (now) => {
         learned = now;
@@ -320,7 +339,7 @@ export function redoEdit(): void {
 
 function follow(next: History): void {
   if (next === get().history) return;
-  set({ history: next });
+  set({ history: next, refused: null });
   engine?.setShow(next.show, next.patches ?? null);
   saveSoon();
 }

@@ -40,7 +40,7 @@ function pen(): {
     } as unknown as Workshop;
   const trace = new TraceFigure(
       newFigure('x', 'x', { kind: 'trace' }, { x: 0, y: 0 }),
-      new Places('x', places),
+      new Places('x', { parameters: places, vectors: {} }),
       workshop,
     ),
     mesh = trace.object.children[0] as Mesh<InstancedBufferGeometry, ShaderMaterial>;

@@ -48,7 +48,7 @@ function places(
   const values = new Float32Array(n);
   for (const p of finishParameters(kind)) if (p.kind === 'number') values[map[`${id}/${p.id}`]!] = p.rest;
   return {
-    at: new Places(id, map),
+    at: new Places(id, { parameters: map, vectors: {} }),
     values,
     set: (parameter, v) => {
       values[map[`${id}/${parameter}`]!] = v;
