@@ -17,9 +17,13 @@ export type Channel = (typeof CHANNELS)[number];
 /** Length of the fine spectrum: 85 ms tells low notes apart. */
 const FINE: Seconds = 4096 / 48000;
 
+export type StageName =
+  'octaves' | 'frame' | 'hits' | 'beat' | 'speech' | 'pitch' | 'loudness' | 'truePeak' | 'fine';
+const NO_STAGES: ReadonlySet<StageName> = new Set();
+
 /**
  * What is heard of one input and channel, each thing computed once a hop however many ears ask. A stage is made when the
- * first ear asks for it, at set-up; from then on every hop runs through it.
+ * first ear asks for it, at set-up; from then on every hop runs through it, until no ear is left that did.
  */
 export class Hearing {
   readonly sampleRate: Hz;
@@ -34,6 +38,7 @@ export class Hearing {
   #truePeak: TruePeak | null = null;
   #fine: ShortSpectrum | null = null;
   #fineTurn = 0;
+  #asked: Set<StageName> | null = null;
 
   constructor(sampleRate: Hz, hopFrames: Frames) {
     this.sampleRate = sampleRate;
@@ -41,35 +46,81 @@ export class Hearing {
   }
 
   get octaves(): Octaves {
+    this.#asked?.add('octaves');
     return (this.#octaves ??= new Octaves(this.sampleRate, this.hopFrames));
   }
   get frame(): BandFrame {
+    this.#asked?.add('frame');
     return (this.#frame ??= new BandFrame(this.sampleRate));
   }
   get hits(): HitListener {
+    this.#asked?.add('hits');
     void this.frame;
     return (this.#hits ??= new HitListener(this.sampleRate));
   }
   get beat(): BeatTracker {
+    this.#asked?.add('beat');
     void this.frame;
     return (this.#beat ??= new BeatTracker(this.sampleRate, this.hopFrames));
   }
   get speech(): SpeechListener {
+    this.#asked?.add('speech');
     void this.frame;
     return (this.#speech ??= new SpeechListener(this.sampleRate, this.hopFrames));
   }
   get pitch(): Pitch {
+    this.#asked?.add('pitch');
     return (this.#pitch ??= new Pitch(this.octaves));
   }
   get loudness(): Loudness {
+    this.#asked?.add('loudness');
     return (this.#loudness ??= new Loudness(this.sampleRate));
   }
   get truePeak(): TruePeak {
+    this.#asked?.add('truePeak');
     return (this.#truePeak ??= new TruePeak(this.sampleRate));
   }
   /** Fine spectrum through a symmetric (Hann) window, renewed every second hop. */
   get fine(): ShortSpectrum {
+    this.#asked?.add('fine');
     return (this.#fine ??= new ShortSpectrum(FINE, FINE / 2, this.sampleRate));
+  }
+
+  /** Makes something that listens here, and says which stages it asked for. Set-up only. */
+  asking<T>(make: (hearing: Hearing) => T): { readonly made: T; readonly stages: ReadonlySet<StageName> } {
+    const stages = (this.#asked = new Set());
+    try {
+      return { made: make(this), stages };
+    } finally {
+      this.#asked = null;
+    }
+  }
+  /** Lets go of every stage that nobody asked for. Set-up only. */
+  keep(stages: ReadonlySet<StageName>): void {
+    if (!stages.has('octaves')) this.#octaves = null;
+    if (!stages.has('frame')) this.#frame = null;
+    if (!stages.has('hits')) this.#hits = null;
+    if (!stages.has('beat')) this.#beat = null;
+    if (!stages.has('speech')) this.#speech = null;
+    if (!stages.has('pitch')) this.#pitch = null;
+    if (!stages.has('loudness')) this.#loudness = null;
+    if (!stages.has('truePeak')) this.#truePeak = null;
+    if (!stages.has('fine')) this.#fine = null;
+  }
+  /** The stages that are at work. */
+  get stages(): readonly StageName[] {
+    const all = {
+      octaves: this.#octaves,
+      frame: this.#frame,
+      hits: this.#hits,
+      beat: this.#beat,
+      speech: this.#speech,
+      pitch: this.#pitch,
+      loudness: this.#loudness,
+      truePeak: this.#truePeak,
+      fine: this.#fine,
+    };
+    return (Object.keys(all) as StageName[]).filter((name) => all[name] !== null);
   }
 
   /** One hop through every stage that is there. Allocates nothing, never throws. @param onLoudnessStep - see {@link Loudness.process} */
@@ -113,7 +164,7 @@ export function takeChannel(hop: Hop, channel: Channel, out: Hop): void {
 /** The hearings of one input, one for each channel that some ear listens to. */
 export class InputHearing {
   readonly #by = new Map<Channel, { hearing: Hearing; hop: Hop | null }>();
-  readonly #list: { channel: Channel; hearing: Hearing; hop: Hop | null }[] = [];
+  #list: { channel: Channel; hearing: Hearing; hop: Hop | null }[] = [];
   constructor(
     readonly sampleRate: Hz,
     readonly hopFrames: Frames,
@@ -131,6 +182,16 @@ export class InputHearing {
       this.#list.push({ channel, ...entry });
     }
     return entry.hearing;
+  }
+  /** Lets go of what nobody listens to any more. @param used - for each channel that somebody hears, the stages asked for there. Set-up only. */
+  keep(used: ReadonlyMap<Channel, ReadonlySet<StageName>>): void {
+    for (const channel of [...this.#by.keys()]) if (!used.has(channel)) this.#by.delete(channel);
+    this.#list = this.#list.filter((x) => used.has(x.channel));
+    for (const { channel, hearing } of this.#list) hearing.keep(used.get(channel) ?? NO_STAGES);
+  }
+  /** What is at work, for each channel that somebody hears. */
+  get stages(): Readonly<Partial<Record<Channel, readonly StageName[]>>> {
+    return Object.fromEntries(this.#list.map(({ channel, hearing }) => [channel, hearing.stages]));
   }
   /** What an ear of this channel gets as its sound, after `process`. */
   hopOf(channel: Channel, hop: Hop): Hop {

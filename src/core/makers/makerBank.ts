@@ -1,4 +1,5 @@
 import type { BeatClock } from '../beat/beatClock';
+import { afterSource } from '../plan/afterSource';
 import type { SignalStore } from '../plan/signalStore';
 import type { Seconds } from '../units';
 import { Maker, type MakerTick } from './maker';
@@ -153,20 +154,11 @@ export class MakerBank {
 
 /** Each after what it takes from. */
 function inOrder(runs: ReadonlyMap<string, Run>): Run[] {
-  const order: Run[] = [],
-    state = new Map<string, 'open' | 'done'>();
-  const visit = (id: string): void => {
-    const run = runs.get(id);
-    if (!run || state.get(id) === 'done') return;
-    state.set(id, 'open');
-    const from = sourceOf(run.source.making);
-    if (from !== null && runs.has(from)) {
-      if (state.get(from) === 'open') run.from = -1;
-      else visit(from);
-    }
-    state.set(id, 'done');
-    order.push(run);
-  };
-  for (const id of runs.keys()) visit(id);
-  return order;
+  return afterSource(
+    [...runs.values()],
+    ({ source }) => runs.get(sourceOf(source.making) ?? '') ?? null,
+    (run) => {
+      run.from = -1;
+    },
+  );
 }

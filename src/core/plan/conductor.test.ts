@@ -13,7 +13,7 @@ import {
 } from '../show/commands';
 import { apply, newHistory, type Command } from '../show/history';
 import { signalsOfEar } from '../show/signals';
-import { findParameter } from '../show/things';
+import { findParameter, thingsOf, type Thing } from '../show/things';
 import type { Ear, Show } from '../show/types';
 import { HOP, SAMPLE_RATE } from '../units';
 import { bandOf } from '../ears/ear';
@@ -479,6 +479,121 @@ describe('inputs of every kind', () => {
     });
     go(c, new Sounds({ a: both(() => 0) }), 20, 700);
     expect(c.signalOf('l')).toBeLessThan(1e-4);
+  });
+});
+
+describe('a show that asks for much, or cannot be taken', () => {
+  it('a chain of 9,990 makers is planned, and carries a value from one end to the other', () => {
+    const chain = Array.from({ length: 9990 }, (_, i) => ({
+      id: `m-${i}`,
+      name: `m ${i}`,
+      making: { kind: 'glide' as const, of: i === 9989 ? 'knob' : `m-${i + 1}`, seconds: 0 },
+    }));
+    const c = new Conductor();
+    c.setShow({
+      ...ferry,
+      routes: [],
+      makers: [
+        ...chain,
+        { id: 'knob', name: 'Knob', making: { kind: 'slider', touch: null } },
+      ] as Show['makers'],
+    });
+    c.makers.touch('knob', 0.75);
+    run(c, new Sound(() => 0), 0, 3);
+    expect(c.signalOf('m-0')).toBeCloseTo(0.75, 5);
+  });
+  it('a chain of 2,000 twins follows its first, and a chain of amounts its last', () => {
+    const first = ferry.figures.find((f) => f.id === 'ferry')!;
+    const twins = Array.from({ length: 2000 }, (_, i) => ({
+      ...first,
+      id: `t-${i}`,
+      name: `t ${i}`,
+      rest: {},
+      twin: { of: i === 0 ? 'ferry' : `t-${i - 1}`, mirrored: false },
+    }));
+    const one = ferry.routes[0]!;
+    const routes = Array.from({ length: 3000 }, (_, i) => ({
+      ...one,
+      id: `r-${i}`,
+      target: { thing: 'none', parameter: 'none' },
+      amountBy: i === 2999 ? null : `route:r-${i + 1}`,
+    }));
+    const c = new Conductor();
+    c.setShow(
+      edit({ ...ferry, figures: [...ferry.figures, ...twins], routes }, (d) => {
+        d.figures.find((f) => f.id === 'ferry')!.rest.height = 7;
+      }),
+    );
+    run(c, new Sound(() => 0), 0, 2);
+    expect(c.valueOf('t-1999/height')).toBeCloseTo(7, 5);
+  });
+  it('leaves the one before whole: with it set again everything is as if nothing had been tried', () => {
+    const sound = new Sound(sine(75, 0.2));
+    const tried = new Conductor(),
+      never = new Conductor();
+    for (const c of [tried, never]) {
+      c.setShow(ferry);
+      run(c, sound, 0, 60);
+    }
+    const broken = {
+      ...ferry,
+      groups: new Proxy([], {
+        get: () => {
+          throw new Error('damaged');
+        },
+      }),
+    };
+    expect(() => tried.setShow(broken as Show)).toThrow('damaged');
+    tried.setShow(ferry);
+    for (const c of [tried, never]) run(c, sound, 60, 60);
+    expect([...tried.parameters]).toEqual([...never.parameters]);
+    expect(tried.map().parameters).toEqual(never.map().parameters);
+    expect(ferry.routes.map((r) => tried.stateOf(r.id))).toEqual(
+      ferry.routes.map((r) => never.stateOf(r.id)),
+    );
+  });
+  it('lets go of what nobody listens for any more, and keeps what others still do', () => {
+    const pitch: Ear = {
+      id: 'pitch-1',
+      name: 'Pitch',
+      input: 'deck',
+      channel: 'left',
+      listening: { kind: 'pitch', reading: 'note' },
+    };
+    const c = new Conductor();
+    c.setShow(ferry);
+    const before = c.inputs.stagesOf('deck');
+    c.setShow(edit(ferry, addEar(pitch)));
+    expect(c.inputs.stagesOf('deck').left).toEqual(['octaves', 'pitch']);
+    c.setShow(ferry);
+    expect(c.inputs.stagesOf('deck')).toEqual(before);
+    expect(before.sum).toContain('octaves');
+  });
+  it('a thing that becomes another kind has that kind’s limits', () => {
+    const of = (kind: 'print' | 'stars'): Show => ({
+      ...ferry,
+      routes: [],
+      figures: ferry.figures.map((f) =>
+        f.id === 'ferry'
+          ? {
+              ...f,
+              rest: {},
+              form: kind === 'stars' ? { kind, count: 5 } : { kind, form: 'ferry' },
+            }
+          : f,
+      ),
+    });
+    const limits = (s: Show): Map<string, number> =>
+      new Map(findThing(s).parameters.flatMap((p) => (p.kind === 'number' ? [[p.id, p.max] as const] : [])));
+    const findThing = (s: Show): Thing => thingsOf(s).find((t) => t.id === 'ferry')!;
+    const c = new Conductor();
+    c.setShow(of('print'));
+    c.setShow(of('stars'));
+    for (const [id, max] of limits(of('stars'))) {
+      c.hand(`ferry/${id}`, [1e9]);
+      run(c, new Sound(() => 0), 0, 1);
+      expect([id, c.valueOf(`ferry/${id}`)]).toEqual([id, Math.fround(max)]);
+    }
   });
 });
 

@@ -6,7 +6,7 @@ import { Spectrum } from '../audio/spectrum';
 import { BeatClock } from '../beat/beatClock';
 import { makeEarRunner, signalKindOf, type EarRunner } from '../ears/ear';
 import { InputMeter } from '../ears/inputMeter';
-import { InputHearing, takeChannel } from '../hearing/hearing';
+import { InputHearing, takeChannel, type Channel, type StageName } from '../hearing/hearing';
 import { NoteState } from '../notes/noteState';
 import { inInputOrder } from '../show/inputs';
 import type { Ear, Input, Show, Tempo } from '../show/types';
@@ -63,6 +63,8 @@ export interface EarRun {
   readonly key: string;
   readonly runner: EarRunner;
   readonly hearing: InputHearing | null;
+  /** The stages of it that the ear asked for. */
+  readonly stages: ReadonlySet<StageName>;
   readonly event: boolean;
   slot: number;
   /** Places of a set's members. */
@@ -94,6 +96,24 @@ export class InputBank {
   set(show: Show, drafts: readonly Ear[]): void {
     this.#setInputs(show);
     this.#setEars([...show.ears, ...drafts]);
+    for (const input of this.#inputs) this.#letGo(input);
+  }
+
+  /** What no ear of an input asked for is computed no longer. */
+  #letGo(input: InputRun): void {
+    const used = new Map<Channel, Set<StageName>>();
+    const use = (channel: Channel, stages: Iterable<StageName>): void => {
+      let all = used.get(channel);
+      if (!all) used.set(channel, (all = new Set()));
+      for (const stage of stages) all.add(stage);
+    };
+    for (const { source, stages } of input.ears) use(source.channel, stages);
+    if (input === this.#tempoInput) use('sum', ['frame', 'beat']);
+    input.hearing.keep(used);
+  }
+  /** What is heard of an input at all, for tests and reports. */
+  stagesOf(input: string): Readonly<Partial<Record<Channel, readonly StageName[]>>> {
+    return this.#inputs.find((i) => i.source.id === input)?.hearing.stages ?? {};
   }
 
   forget(): void {
@@ -215,16 +235,21 @@ export class InputBank {
     const hearing = input?.hearing ?? null;
     if (old && old.key === key && old.hearing === hearing) return { ...old, source, slot };
     if (old && old.key !== key) this.store.traces.clear(slot); // the old trace says nothing about what is listened for now
-    const runner = makeEarRunner(source.listening, {
-      hearing: (hearing ?? new InputHearing(SAMPLE_RATE, HOP)).of(source.channel),
-      clock: this.clock,
-      notes: input?.notes ?? undefined,
-    });
+    const { made: runner, stages } = (hearing ?? new InputHearing(SAMPLE_RATE, HOP))
+      .of(source.channel)
+      .asking((of) =>
+        makeEarRunner(source.listening, {
+          hearing: of,
+          clock: this.clock,
+          notes: input?.notes ?? undefined,
+        }),
+      );
     return {
       source,
       key,
       runner,
       hearing,
+      stages,
       slot,
       event: signalKindOf(source.listening) === 'event',
       members: new Int32Array(0),

@@ -5,6 +5,7 @@ import type { Show } from '../show/types';
 import type { Seconds } from '../units';
 import { grown } from './signalStore';
 import { SlotTable } from './slots';
+import { Winning } from './winning';
 
 const DARK_BACK: Seconds = 1;
 const FREEZE_BACK: Seconds = 0.6;
@@ -27,8 +28,6 @@ export interface ParameterRun {
   /** Its first place, and how many it has. */
   readonly at: number;
   readonly size: number;
-  readonly dark: boolean;
-  readonly darkAt: number;
   readonly sumAt: number;
   readonly wrap: number;
   readonly takesEvents: boolean;
@@ -36,16 +35,12 @@ export interface ParameterRun {
   sum: number;
 }
 
-/**
- * Every parameter's value, from its rest over what moves it to what is sent: hand, limits, freeze, and dark, in this order, so
- * that dark always wins. Ticks allocate nothing here; edits may.
- */
+/** Every parameter's value, from its rest to what is sent, by {@link Winning}. Ticks allocate nothing here; edits may. */
 export class ParameterStore {
   /** What is sent. */
   values: Float32Array;
-  rest: Float64Array;
-  /** Rest and everything that moves it, before limits. */
-  live: Float64Array;
+  /** What wins over what, by the parameters' places. */
+  winning: Winning;
   dark = false;
   freeze = false;
   /** 0 to 1: how far outputs are dark now. */
@@ -66,10 +61,9 @@ export class ParameterStore {
   #hands: Hand[] = [];
   readonly #sums = new Map<string, number>();
   #slots: SlotTable;
-  #held: Float64Array;
-  #low: Float64Array;
-  #high: Float64Array;
   #wasFrozen = false;
+  /** Whether *freeze* was pressed in this very tick. */
+  justFrozen = false;
 
   /** @param beside - another store whose places this one shares: the same parameters with other values */
   constructor(capacity: number, beside: ParameterStore | null = null) {
@@ -79,11 +73,7 @@ export class ParameterStore {
       this.#hands = beside.#hands.map((h) => ({ ...h, value: h.value.slice() }));
     }
     this.values = new Float32Array(capacity);
-    this.rest = new Float64Array(capacity);
-    this.live = new Float64Array(capacity);
-    this.#held = new Float64Array(capacity);
-    this.#low = new Float64Array(capacity).fill(-Infinity);
-    this.#high = new Float64Array(capacity).fill(Infinity);
+    this.winning = new Winning(capacity);
   }
 
   get capacity(): number {
@@ -112,21 +102,14 @@ export class ParameterStore {
         this.capacity,
       ),
     );
-    const wide = (old: Float64Array, fill = 0): Float64Array => {
-      const next = new Float64Array(slots.capacity).fill(fill);
-      for (const [key, size] of keys) {
-        const to = slots.place(key, size);
-        const from = this.#slots.get(key);
-        if (from !== undefined) for (let i = 0; i < size; i++) next[to + i] = old[from + i]!;
-      }
-      return next;
-    };
-    this.rest = wide(this.rest);
-    this.live = wide(this.live);
-    this.#held = wide(this.#held);
-    this.#low = wide(this.#low, -Infinity);
-    this.#high = wide(this.#high, Infinity);
-    this.values = Float32Array.from(this.live);
+    const winning = new Winning(slots.capacity);
+    for (const [key, size] of keys) {
+      const to = slots.place(key, size),
+        from = this.#slots.get(key);
+      if (from !== undefined) winning.take(this.winning, from, to, size);
+    }
+    this.winning = winning;
+    this.values = Float32Array.from(winning.live);
     this.#slots = slots;
     for (const run of this.runs.values()) this.#sums.set(`${run.thing.id}/${run.parameter.id}`, run.sum);
     this.runs.clear();
@@ -135,7 +118,9 @@ export class ParameterStore {
   forget(): void {
     this.runs.clear();
     this.#sums.clear();
+    for (const hand of this.#hands) hand.size = 0;
     this.#hands = [];
+    this.winning.handShare.fill(0);
   }
 
   /** Takes a parameter over by hand, or (with null) gives it back with a fade. Allocates; between ticks. @param value - one number, or three of a colour in linear light */
@@ -162,6 +147,7 @@ export class ParameterStore {
     );
   }
   #placeHand(hand: Hand): void {
+    for (let k = 0; k < hand.size; k++) this.winning.handShare[hand.at + k] = 0;
     const run = this.runs.get(hand.key);
     hand.at = run?.at ?? -1;
     hand.size = run?.size ?? 0;
@@ -194,21 +180,22 @@ export class ParameterStore {
     const size = parameterSize(parameter),
       wrap = wrapOf(parameter);
     const at = this.#slots.place(key, size);
-    putValue(this.rest, at, restOf(thing, parameter));
-    if (!old) {
-      for (let i = 0; i < size; i++) {
-        this.live[at + i] = this.#held[at + i] = this.rest[at + i]!;
-        this.#low[at + i] = parameter.kind === 'number' ? parameter.min : 0;
-        this.#high[at + i] = parameter.kind === 'number' ? parameter.max : 1;
-      }
+    const w = this.winning;
+    putValue(w.rest, at, restOf(thing, parameter));
+    for (let i = at; i < at + size; i++) {
+      if (!old) w.live[i] = w.held[i] = w.rest[i]!;
+      // A thing that changed its kind may have other limits under the same name.
+      w.low[i] = parameter.kind === 'number' ? parameter.min : 0;
+      w.high[i] = parameter.kind === 'number' ? parameter.max : 1;
+      w.dark[i] =
+        parameter.dark === undefined ? NaN : typeof parameter.dark === 'number' ? parameter.dark : w.rest[i]!;
+      w.still[i] = w.dark[i] === w.dark[i] ? w.dark[i]! : w.rest[i]!;
     }
     return {
       thing,
       parameter,
       at,
       size,
-      dark: parameter.dark !== undefined,
-      darkAt: typeof parameter.dark === 'number' ? parameter.dark : NaN,
       wrap,
       sum: old?.sum ?? this.#sums.get(key) ?? 0,
       sumAt: wrap > 0 ? this.#slots.place(`${key}:sum`) : -1,
@@ -220,17 +207,15 @@ export class ParameterStore {
   /** Everything to its rest, before routes move it. */
   begin(): void {
     this.arrivalCount = 0;
-    const { live, rest } = this,
-      used = this.#slots.used;
-    for (let i = 0; i < used; i++) live[i] = rest[i]!;
+    this.winning.begin(this.#slots.used);
   }
 
   /** An event for a parameter that takes them. Those beyond a tick's {@link ARRIVALS_PER_TICK} are not kept: more act at once than can be told apart. */
   arrive(at: number, time: Seconds, value: number): void {
     const n = this.arrivalCount;
     if (n >= ARRIVALS_PER_TICK) return;
-    const low = this.#low[at]!,
-      high = this.#high[at]!;
+    const low = this.winning.low[at]!,
+      high = this.winning.high[at]!;
     this.arrivalAt[n] = at;
     this.arrivalTime[n] = time;
     this.arrivalValue[n] = value < low ? low : value > high ? high : value;
@@ -248,44 +233,25 @@ export class ParameterStore {
         this.values[run.sumAt] = run.sum;
       }
     }
-    if (this.freeze && !this.#wasFrozen)
-      for (let i = 0; i < this.#held.length; i++) this.#held[i] = this.values[i]!;
+    const used = this.#slots.used,
+      { values, winning } = this;
+    this.justFrozen = this.freeze && !this.#wasFrozen;
+    if (this.justFrozen) winning.hold(values, 0, used);
     this.#wasFrozen = this.freeze;
     this.held = this.freeze ? 1 : Math.max(0, this.held - dt / FREEZE_BACK);
     this.darkness = this.dark ? 1 : Math.max(0, this.darkness - dt / DARK_BACK);
     this.pictureTime += dt * (1 - this.held);
-    const used = this.#slots.used,
-      { held, values, live } = this;
     for (let h = this.#hands.length - 1; h >= 0; h--) {
       const hand = this.#hands[h]!;
-      if (!hand.held) {
-        hand.weight -= dt / HAND_BACK;
-        if (hand.weight <= 0) {
-          this.#hands.splice(h, 1);
-          continue;
-        }
+      if (!hand.held) hand.weight = Math.max(0, hand.weight - dt / HAND_BACK);
+      for (let k = 0; k < hand.size; k++) {
+        winning.hand[hand.at + k] = hand.value[k]!;
+        winning.handShare[hand.at + k] = hand.weight;
       }
-      for (let k = 0; k < hand.size; k++)
-        live[hand.at + k]! += (hand.value[k]! - live[hand.at + k]!) * hand.weight;
+      if (hand.weight === 0) this.#hands.splice(h, 1);
     }
-    for (let i = 0; i < used; i++) {
-      let x = live[i]!;
-      const low = this.#low[i]!,
-        high = this.#high[i]!;
-      x = x < low ? low : x > high ? high : x;
-      values[i] = held > 0 ? x + (this.#held[i]! - x) * held : x;
-    }
-    if (this.darkness > 0) {
-      for (let p = 0; p < this.#list.length; p++) {
-        const run = this.#list[p]!;
-        if (!run.dark) continue;
-        for (let at = run.at; at < run.at + run.size; at++) {
-          const goal = run.darkAt === run.darkAt ? run.darkAt : this.rest[at]!;
-          values[at]! += (goal - values[at]!) * this.darkness;
-        }
-      }
-    }
-    const flow = dt * (1 - held);
+    winning.settle(values, 0, used, this.held, this.darkness);
+    const flow = dt * (1 - this.held);
     for (let p = 0; p < this.#list.length; p++) {
       const run = this.#list[p]!;
       if (run.sumAt < 0) continue;

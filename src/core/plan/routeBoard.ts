@@ -1,3 +1,5 @@
+import { figureParameters } from '../figures/kinds';
+import { afterSource } from './afterSource';
 import { STEP_NAMES, TAP_INDEX, type Shaping } from '../shaping/steps';
 import { RouteBank } from '../shaping/routeBank';
 import { parameterKey } from '../show/things';
@@ -298,7 +300,7 @@ export class RouteBoard {
     if (fits) {
       putValue(this.#reach, row * 3, route.reach);
       for (let i = 0; i < target.size; i++)
-        this.#span[row * 3 + i] = this.#reach[row * 3 + i]! - this.parameters.rest[target.at + i]!;
+        this.#span[row * 3 + i] = this.#reach[row * 3 + i]! - this.parameters.winning.rest[target.at + i]!;
     }
     return row;
   }
@@ -316,21 +318,17 @@ export class RouteBoard {
       this.#sequence[i] = row;
     }
     if (!linked) return;
-    let n = 0;
-    const state = new Map<string, 'open' | 'done'>(),
-      byId = new Map(routes.map((r) => [r.id, r]));
-    const visit = (route: Route): void => {
-      if (state.has(route.id)) return;
-      state.set(route.id, 'open');
-      const next = route.amountBy?.startsWith('route:') ? byId.get(route.amountBy.slice(6)) : undefined,
-        row = this.#runs.get(route.id)!.row;
+    const byId = new Map(routes.map((r) => [r.id, r]));
+    afterSource(
+      routes,
+      ({ amountBy }) => (amountBy?.startsWith('route:') ? (byId.get(amountBy.slice(6)) ?? null) : null),
       // By hand a loop is refused; in a damaged file it is cut.
-      if (next && state.get(next.id) === 'open') this.#more[row] = -1;
-      else if (next) visit(next);
-      state.set(route.id, 'done');
-      this.#sequence[n++] = row;
-    };
-    routes.forEach(visit);
+      (route) => {
+        this.#more[this.#runs.get(route.id)!.row] = -1;
+      },
+    ).forEach((route, n) => {
+      this.#sequence[n] = this.#runs.get(route.id)!.row;
+    });
   }
 
   /** A twin's parameter that it neither overrides nor routes itself follows its original's. */
@@ -339,19 +337,35 @@ export class RouteBoard {
     const own = new Set(show.routes.map((r) => parameterKey(r.target)));
     const list: number[] = [];
     this.#aliases = [];
+    // Where a twin's parameter comes from, for each that a chain of twins goes through: no chain is gone along twice.
+    const origins = new Map<string, string>();
+    const originOf = (figure: string, parameter: string): string => {
+      const chain: string[] = [];
+      let at = figure;
+      for (;;) {
+        const known = origins.get(`${at}/${parameter}`);
+        if (known !== undefined) {
+          at = known;
+          break;
+        }
+        chain.push(at);
+        const f = figures.get(at);
+        if (!f?.twin || parameter in f.rest || own.has(`${at}/${parameter}`)) break;
+        // A damaged file may have twins of each other.
+        if (chain.length > figures.size) break;
+        at = f.twin.of;
+      }
+      for (const id of chain) origins.set(`${id}/${parameter}`, at);
+      return at;
+    };
     for (const figure of show.figures) {
       if (!figure.twin) continue;
-      for (const [key, run] of this.parameters.runs) {
-        if (!key.startsWith(`${figure.id}/`)) continue;
-        const parameter = key.slice(figure.id.length + 1);
-        let at: string | null = figure.id;
-        for (let n = 0; at !== null && n < 100; n++) {
-          const f = figures.get(at);
-          if (!f?.twin || parameter in f.rest || own.has(`${at}/${parameter}`)) break;
-          at = f.twin.of;
-        }
+      for (const { id: parameter } of figureParameters(figure.form.kind)) {
+        const key = `${figure.id}/${parameter}`,
+          run = this.parameters.runs.get(key),
+          at = originOf(figure.id, parameter);
         const from = at === figure.id ? undefined : this.parameters.runs.get(`${at}/${parameter}`);
-        if (from && from.size === run.size) {
+        if (run && from && from.size === run.size) {
           list.push(from.at, run.at, run.size);
           this.#aliases.push([key, `${at}/${parameter}`]);
         }
@@ -389,7 +403,8 @@ export class RouteBoard {
     this.#rowBoard.tick(dt, this.bank);
     this.#met.fill(0);
     this.#combine();
-    const { live } = this.parameters;
+    this.#rowBoard.combine(this.#met);
+    const { live } = this.parameters.winning;
     for (let i = 0; i < this.#follows.length; i += 3) {
       const from = this.#follows[i]!,
         to = this.#follows[i + 1]!,
@@ -429,7 +444,7 @@ export class RouteBoard {
   }
 
   #combine(): void {
-    const { live, rest } = this.parameters,
+    const { live, rest } = this.parameters.winning,
       { values, strength } = this.store,
       { bank } = this,
       { y, tapped } = bank;
@@ -495,13 +510,17 @@ export class RouteBoard {
       if (store.eventSlot[i] !== slot) continue;
       const y = this.bank.once(row, store.eventStrength[i]!);
       if (y > 0)
-        parameters.arrive(target, store.eventTime[i]!, parameters.rest[target]! + y * this.#span[row * 3]!);
+        parameters.arrive(
+          target,
+          store.eventTime[i]!,
+          parameters.winning.rest[target]! + y * this.#span[row * 3]!,
+        );
     }
   }
 
-  /** Rows over parameters, after limits: each point upon what its parameter is by then. */
+  /** Rows over parameters, once the parameters are settled. */
   layRows(): void {
-    this.#rowBoard.settle(this.#met);
+    this.#rowBoard.settle();
   }
 
   /** After limits and dark: what is really sent for the tapped route's parameter. */

@@ -275,4 +275,42 @@ describe('a row tried unseen', () => {
     expect([...c.rowOf('many/rise')]).toEqual(Array(16).fill(5));
     expect(Math.max(...c.previewVectors!.slice(at, at + points))).toBeGreaterThan(80);
   });
+
+  it('is won over as its parameter is: by the hand, by freeze, by the dark', () => {
+    const s = show({
+      figures: [],
+      figureGroups: [],
+      fixtures: [],
+      routes: [route('r', 'row', 'many', 'rise', 100)],
+    });
+    const c = new Conductor();
+    c.setShow({ ...s, figures: [copies('many')] });
+    const source = tone(1000, 0.2);
+    listen(c, source, 60);
+    const moved = [...c.rowOf('many/rise')];
+    expect(new Set(moved).size).toBeGreaterThan(1);
+
+    c.hand('many/rise', [42]);
+    listen(c, source, 1, 60);
+    expect([...c.rowOf('many/rise')]).toEqual(Array(16).fill(42));
+    c.hand('many/rise', null);
+    listen(c, source, 300, 61);
+    expect(new Set(c.rowOf('many/rise')).size).toBeGreaterThan(1);
+
+    const out = [...c.rowOf('many/rise')];
+    c.freeze = true;
+    listen(c, tone(4000, 0.2), 40, 361);
+    expect([...c.rowOf('many/rise')]).toEqual(out);
+    // A row that comes while all is held is held as it is then.
+    c.setShow({
+      ...s,
+      figures: [copies('many'), copies('late')],
+      routes: [...s.routes, route('r2', 'row', 'late', 'rise', 50)],
+    });
+    listen(c, source, 1, 401);
+    const late = [...c.rowOf('late/rise')];
+    listen(c, tone(4000, 0.2), 40, 402);
+    expect([...c.rowOf('late/rise')]).toEqual(late);
+    expect([...c.rowOf('many/rise')]).toEqual(out);
+  });
 });

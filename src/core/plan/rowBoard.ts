@@ -5,6 +5,7 @@ import type { Combine, Route, Show } from '../show/types';
 import type { Seconds } from '../units';
 import type { ParameterRun, ParameterStore } from './parameterStore';
 import type { SignalStore, VectorPlace } from './signalStore';
+import { Winning } from './winning';
 
 /** Where a row of numbers stands among the vectors. */
 export interface RowAt {
@@ -30,6 +31,8 @@ interface Covered {
   readonly at: number;
   readonly points: number;
   readonly laid: Laid[];
+  /** Nothing of it went out yet: under *freeze* its first values are what is held. */
+  fresh: boolean;
 }
 
 const coveredName = (key: string, points: number): string => `${key}#${points}`;
@@ -65,6 +68,8 @@ export class RowBoard {
   #covered: Covered[] = [];
   #rows = 0;
   readonly #free = new Map<number, number[]>();
+  /** The points of all rows, by their places among the vectors. */
+  #cells = new Winning(0);
 
   /** @param into - where rows of values are written, as many places as the store has for vectors; the store's own when it is left out */
   constructor(
@@ -121,18 +126,18 @@ export class RowBoard {
     for (const gone of this.#kept.values()) this.#give(gone.first, gone.from.points);
     this.#kept.clear();
     this.#list = routes.flatMap((r) => this.#laid.get(r.id) ?? []);
-    this.#covered = [...covered].flatMap(([key, points]) => {
+    const laidOn = new Map<ParameterRun, Laid[]>();
+    for (const laid of this.#list) {
+      const list = laidOn.get(laid.target);
+      if (list) list.push(laid);
+      else laidOn.set(laid.target, [laid]);
+    }
+    const before = new Map(this.#covered.map((c) => [c.at, c.points]));
+    this.#covered = [...covered].flatMap(([key, points]): Covered[] => {
       const target = this.parameters.runs.get(key);
-      return target
-        ? [
-            {
-              target,
-              at: this.store.placeVector(coveredName(key, points), points),
-              points,
-              laid: this.#list.filter((l) => l.target === target),
-            },
-          ]
-        : [];
+      if (!target) return [];
+      const at = this.store.placeVector(coveredName(key, points), points);
+      return [{ target, at, points, laid: laidOn.get(target) ?? [], fresh: before.get(at) !== points }];
     });
   }
   silence(route: string, silent: boolean): void {
@@ -177,18 +182,14 @@ export class RowBoard {
     }
   }
 
-  /** From the shaped points and what each parameter is by now to its row of values. Under *freeze* they stay. @param met - by a parameter's place: routes that moved it as a whole, which an average counts too */
-  settle(met: Uint16Array): void {
-    const { values, rest, held } = this.parameters,
-      vectors = this.into ?? this.store.vectors;
-    if (held >= 1) return;
+  /** What each point is moved to, upon what its parameter is moved to by then. @param met - by a parameter's place: routes that moved it as a whole, which an average counts too */
+  combine(met: Uint16Array): void {
+    const { rest, live } = this.parameters.winning,
+      cells = this.store.vectors.length === this.#cells.capacity ? this.#cells : this.#grown();
     for (let c = 0; c < this.#covered.length; c++) {
       const { target, at, points, laid } = this.#covered[c]!,
-        base = values[target.at]!,
+        base = live[target.at]!,
         r = rest[target.at]!;
-      const d = target.parameter,
-        low = d.kind === 'number' ? d.min : 0,
-        high = d.kind === 'number' ? d.max : 1;
       for (let i = 0; i < points; i++) {
         let x = base,
           before = met[target.at]!;
@@ -223,9 +224,36 @@ export class RowBoard {
           }
           before++;
         }
-        vectors[at + i] = x < low ? low : x > high ? high : x;
+        cells.live[at + i] = x;
       }
     }
+  }
+
+  /** From there to what is sent: a point is won over by all that its parameter is won over by. After {@link ParameterStore.settle}. */
+  settle(): void {
+    const { winning, held, darkness, justFrozen } = this.parameters,
+      out = this.into ?? this.store.vectors,
+      cells = this.#cells;
+    for (let c = 0; c < this.#covered.length; c++) {
+      const { target, at, points } = this.#covered[c]!,
+        from = target.at,
+        to = at + points;
+      cells.hand.fill(winning.hand[from]!, at, to);
+      cells.handShare.fill(winning.handShare[from]!, at, to);
+      cells.master.fill(winning.master[from]!, at, to);
+      cells.still.fill(winning.still[from]!, at, to);
+      cells.low.fill(winning.low[from]!, at, to);
+      cells.high.fill(winning.high[from]!, at, to);
+      cells.dark.fill(winning.dark[from]!, at, to);
+      if (this.#covered[c]!.fresh) cells.settle(out, at, to, 0, 0);
+      if (justFrozen || this.#covered[c]!.fresh) cells.hold(out, at, to);
+      this.#covered[c]!.fresh = false;
+      cells.settle(out, at, to, held, darkness);
+    }
+  }
+  #grown(): Winning {
+    for (const c of this.#covered) c.fresh = true;
+    return (this.#cells = new Winning(this.store.vectors.length));
   }
   /** A row that is shorter than another on the same parameter is drawn out to its length. */
   #point({ first, from }: Laid, i: number, points: number): number {

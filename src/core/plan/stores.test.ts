@@ -92,7 +92,7 @@ describe('what parameters read', () => {
     const at = s.runs.get(dimmer)!.at;
     for (let k = 0; k < ticks; k++) {
       s.begin();
-      if (live !== null) s.live[at] = live;
+      if (live !== null) s.winning.live[at] = live;
       s.settle(DT);
     }
     return s.values[at]!;
@@ -153,7 +153,7 @@ describe('what parameters read', () => {
     const speed = Math.min((drifting.p as { max: number }).max, wrap / 800 / DT);
     for (let k = 1; k <= 1000; k++) {
       s.begin();
-      s.live[run.at] = speed;
+      s.winning.live[run.at] = speed;
       s.settle(DT);
       const way = (k * s.values[run.at]! * DT) % wrap,
         far = Math.abs(s.values[run.sumAt]! - way);

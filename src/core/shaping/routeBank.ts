@@ -367,8 +367,9 @@ export class RouteBank {
     let y = strength;
     if (flags & FLOOR && y <= s[at + FLOOR_AT]!) return 0;
     if (flags & FIT) {
-      const low = s[at + (flags & COMING ? LEARNED_LOW : LOW)]!,
-        high = s[at + (flags & COMING ? LEARNED_HIGH : HIGH)]!;
+      let low = s[at + (flags & COMING ? LEARNED_LOW : LOW)]!;
+      const high = s[at + (flags & COMING ? LEARNED_HIGH : HIGH)]!;
+      if (flags & FLOOR && low < s[at + FLOOR_AT]! && s[at + FLOOR_AT]! < high) low = s[at + FLOOR_AT]!;
       y = high > low ? (y - low) / (high - low) : y >= high ? 1 : 0;
     }
     if (flags & CLAMP) y = Math.min(s[at + CLAMP_HIGH]!, Math.max(s[at + CLAMP_LOW]!, y));

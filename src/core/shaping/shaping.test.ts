@@ -25,6 +25,18 @@ describe('steps of a route', () => {
   it('floor: nothing at or below it, all of what is above', () => {
     expect(run({ floor: { at: 0.2 }, amount: 1 }, [0.1, 0.2, 0.21])).toEqual([0, 0, 0.21]);
   });
+  it('an event by itself goes through floor and fit as a level does', () => {
+    const shaping: Shaping = { floor: { at: 0.4 }, fit: { mode: 'hand', low: 0, high: 1 }, amount: 1 };
+    const bank = new RouteBank(1);
+    bank.reset(0);
+    bank.set(0, shaping, 1);
+    bank.begin(0.01, 1);
+    bank.more[0] = 1;
+    for (const x of [0.3, 0.4, 0.55, 0.7, 1]) {
+      expect(bank.once(0, x)).toBeCloseTo(x <= 0.4 ? 0 : (x - 0.4) / 0.6, 6);
+      expect(bank.once(0, x)).toBeCloseTo(Math.max(0, bank.step(0, x, 0)), 6);
+    }
+  });
   it('fit: (x − low) / (high − low), and lies flat below a floor that is above its low', () => {
     expect(
       run({ fit: { mode: 'hand', low: 0.004, high: 0.012 }, amount: 1 }, [0.004, 0.008, 0.012, 0.016]).map(

@@ -80,10 +80,18 @@ export function signalsOf(show: Sources): Signal[] {
   return [...show.ears.flatMap(signalsOfEar), ...show.makers.map(signalOfMaker)];
 }
 
+const byId = new WeakMap<readonly object[], ReadonlyMap<string, object>>();
+/** A list by its ids, gone through once for each list. */
+function idsOf<T extends { readonly id: string }>(list: readonly T[]): ReadonlyMap<string, T> {
+  let ids = byId.get(list);
+  if (!ids) byId.set(list, (ids = new Map(list.map((x) => [x.id, x]))));
+  return ids as ReadonlyMap<string, T>;
+}
+
 export function findSignal(show: Sources, id: string): Signal | null {
-  const maker = show.makers.find((m) => m.id === id);
+  const maker = idsOf(show.makers).get(id);
   if (maker) return signalOfMaker(maker);
-  const ear = show.ears.find((e) => e.id === id.split('/')[0]);
+  const ear = idsOf(show.ears).get(id.split('/')[0]!);
   return (ear && signalsOfEar(ear).find((s) => s.id === id)) ?? null;
 }
 

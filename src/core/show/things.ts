@@ -49,7 +49,23 @@ function figureThing(figure: Figure, byId: ReadonlyMap<string, Figure>): Thing {
   return made.thing;
 }
 
-export function thingsOf(show: Show): Thing[] {
+interface Things {
+  readonly list: readonly Thing[];
+  readonly byId: ReadonlyMap<string, Thing>;
+}
+const known = new WeakMap<Show, Things>();
+function things(show: Show): Things {
+  let all = known.get(show);
+  if (!all) {
+    const list = listThings(show);
+    known.set(show, (all = { list, byId: new Map(list.map((t) => [t.id, t])) }));
+  }
+  return all;
+}
+/** Everything of a show whose parameters can be moved. Listed once for each show. */
+export const thingsOf = (show: Show): readonly Thing[] => things(show).list;
+
+function listThings(show: Show): Thing[] {
   const byId = new Map(show.figures.map((f) => [f.id, f]));
   return [
     ...show.figures.map((f) => figureThing(f, byId)),
@@ -136,7 +152,7 @@ export function findParameter(
   show: Show,
   target: Target,
 ): { thing: Thing; parameter: ParameterDescription } | null {
-  const thing = thingsOf(show).find((t) => t.id === target.thing);
+  const thing = things(show).byId.get(target.thing);
   const parameter = thing?.parameters.find((p) => p.id === target.parameter);
   return thing && parameter ? { thing, parameter } : null;
 }
