@@ -6,7 +6,7 @@ import path from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { WebSocket } from 'ws';
 import { writeWav } from '../src/core/audio/wav';
-import { ARRIVAL_BYTES, FRAME_ARRIVALS, OVERLAY_HEAD } from '../src/core/protocols/bridge';
+import { EVENT_BYTES, FLAG_DARK, FRAME_EVENTS, FRAME_HEAD } from '../src/core/protocols/bridge';
 
 const root = process.cwd();
 
@@ -306,18 +306,18 @@ export class Listener {
         this.rest = m.overlay?.parameters.flatMap((p) => p.rest) ?? [];
         return;
       }
-      if (data[0] === FRAME_ARRIVALS) {
-        for (let at = OVERLAY_HEAD; at < data.length; at += ARRIVAL_BYTES)
+      if (data[0] === FRAME_EVENTS) {
+        for (let at = FRAME_HEAD; at < data.length; at += EVENT_BYTES)
           this.arrivals.push([data.readDoubleLE(at), data.readFloatLE(at + 12)]);
         return;
       }
-      this.dark = data[1] === 1;
+      this.dark = (data[1]! & FLAG_DARK) !== 0;
       const now = performance.now();
       if (this.lastAt) this.largestGapMs = Math.max(this.largestGapMs, now - this.lastAt);
       this.lastAt = now;
       this.frames++;
-      this.numbers = Array.from({ length: (data.length - OVERLAY_HEAD) / 4 }, (_, i) =>
-        data.readFloatLE(OVERLAY_HEAD + i * 4),
+      this.numbers = Array.from({ length: (data.length - FRAME_HEAD) / 4 }, (_, i) =>
+        data.readFloatLE(FRAME_HEAD + i * 4),
       );
     });
   }

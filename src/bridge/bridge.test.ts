@@ -2,18 +2,19 @@ import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import { createHash } from 'node:crypto';
 import { createSocket } from 'node:dgram';
 import { mkdtempSync, rmSync } from 'node:fs';
-import os from 'node:os';
+import { connect as netConnect } from 'node:net';
+import os, { networkInterfaces } from 'node:os';
 import path from 'node:path';
+import type { StreamDeclaration } from '../core/outlets';
 import { WebSocket } from 'ws';
 import {
-  ARRIVAL_BYTES,
   BRIDGE_PROTOCOL,
-  DMX_FRAME_BYTES,
-  FRAME_ARRIVALS,
-  FRAME_DMX,
-  FRAME_OVERLAY,
+  EVENT_BYTES,
+  FRAME_EVENTS,
+  FRAME_HEAD,
   FRAME_RECEIVED,
-  OVERLAY_HEAD,
+  FRAME_VALUE,
+  writeHead,
   type OverlayPage,
 } from '../core/protocols/bridge';
 import { startServer, type RunningServer } from './server';
@@ -87,13 +88,49 @@ const overlay = (id: string, badge: string | null = null): OverlayPage => ({
     { id: 'ink', rest: [1, 1, 1] },
   ],
 });
-function overlayFrame(version: number, numbers: number[]): Buffer {
-  const b = Buffer.alloc(16 + 4 * numbers.length);
-  b[0] = FRAME_OVERLAY;
-  b.writeUInt32LE(version, 4);
-  numbers.forEach((x, i) => b.writeFloatLE(x, 16 + 4 * i));
+const WIRE = { id: 'w', target: { kind: 'simulated' } };
+const LAMPS: StreamDeclaration = {
+  id: 'lamps w 0',
+  to: { kind: 'wire', wire: 'w', universe: 0 },
+  size: 512,
+  mostPerSecond: 40,
+  mode: 'latest',
+  keepAlive: 800,
+  safe: { then: 'hold' },
+  rest: null,
+};
+const numbersOf = (id: string): StreamDeclaration => ({
+  ...LAMPS,
+  id: `overlay ${id}`,
+  to: { kind: 'page', overlay: id },
+  size: 16,
+  keepAlive: null,
+});
+const eventsOf = (id: string): StreamDeclaration => ({
+  ...numbersOf(id),
+  id: `events ${id}`,
+  size: 4 * EVENT_BYTES,
+  mode: 'ordered',
+});
+/** Two overlays and a universe: streams 0 to 4. */
+const declare = (p: Peer, version: number, change: object = {}): void =>
+  say(p, {
+    type: 'outlets',
+    version,
+    armed: false,
+    wires: [WIRE],
+    overlays: [overlay('a'), overlay('b')],
+    streams: [numbersOf('a'), numbersOf('b'), eventsOf('a'), eventsOf('b'), LAMPS],
+    ...change,
+  });
+function frame(kind: number, place: number, version: number, value: Uint8Array): Buffer {
+  const b = Buffer.alloc(FRAME_HEAD + value.length);
+  writeHead(new DataView(b.buffer, b.byteOffset), kind, 0, place, version, 1);
+  b.set(value, FRAME_HEAD);
   return b;
 }
+const overlayFrame = (place: number, version: number, numbers: number[]): Buffer =>
+  frame(FRAME_VALUE, place, version, new Uint8Array(Float32Array.from(numbers).buffer));
 
 describe('who may connect', () => {
   it("a driver only from this server's own page; a page by a name of this machine or with the key", async () => {
@@ -134,6 +171,104 @@ describe('who may connect', () => {
   });
 });
 
+describe('upgrades that nobody answers', () => {
+  /** Asks for an upgrade and never closes its own end. @returns what it was told, once the other end is quite gone */
+  const ask = (where: string): Promise<string> =>
+    new Promise((resolve) => {
+      let said = '';
+      const socket = netConnect({ port: server.port, host: '127.0.0.1', allowHalfOpen: true }, () =>
+        socket.write(
+          `GET ${where} HTTP/1.1\r\nHost: 127.0.0.1:${server.port}\r\nUpgrade: websocket\r\nConnection: Upgrade\r\n\r\n`,
+        ),
+      );
+      const poke = setInterval(() => socket.write('x'), 5);
+      socket.on('data', (d: Buffer) => {
+        said += d.toString();
+      });
+      // Only a socket that is destroyed over there refuses what is written to it.
+      socket.on('error', () => undefined);
+      socket.on('close', () => {
+        clearInterval(poke);
+        resolve(said);
+      });
+    });
+  it.each([
+    ['/bridge?role=driver', '403'],
+    ['/bridge', '403'],
+    ['/_next/static/chunk.js', '404'],
+    ['/', '404'],
+    ['/bridge?role=page&overlay=' + 'x'.repeat(65), '403'],
+  ])('%s is refused (%s) and closed', async (where, status) => {
+    expect(await ask(where)).toContain(` ${status} `);
+  });
+});
+
+describe('open to the network', () => {
+  const address = Object.values(networkInterfaces())
+    .flat()
+    .find((i) => i && i.family === 'IPv4' && !i.internal)?.address;
+  (address ? it : it.skip)(
+    'another machine is nobody by the names it sends, drives with its own key, and is told no other',
+    async () => {
+      const far = await startServer({
+        port: 0,
+        listen: '0.0.0.0',
+        artnetPort: 0,
+        oscPort: 0,
+        folder: mkdtempSync(path.join(folder, 'far-')),
+        pages: null,
+      });
+      try {
+        const headers = {
+          Host: `127.0.0.1:${far.port}`,
+          Origin: `http://127.0.0.1:${far.port}`,
+        };
+        const reach = (query: string): Promise<WebSocket> =>
+          new Promise((resolve, reject) => {
+            const socket = new WebSocket(`ws://${address}:${far.port}/bridge?${query}`, { headers });
+            sockets.push(socket);
+            socket.on('open', () => resolve(socket));
+            socket.on('error', reject);
+          });
+        await expect(reach('role=driver')).rejects.toThrow('403');
+        await expect(reach(`role=driver&drive=${far.held.key}`)).rejects.toThrow('403');
+        await expect(reach('role=page&overlay=a')).rejects.toThrow('403');
+        const put = await fetch(`http://${address}:${far.port}/bridge/receiver?pulled=yes`, {
+          method: 'POST',
+          headers: { Origin: headers.Origin },
+        });
+        expect(put.status).toBe(403);
+        const socket = await reach(`role=driver&drive=${far.held.driveKey}`);
+        const welcome = new Promise<Record<string, unknown>>((told) =>
+          socket.on('message', (d: Buffer) => told(JSON.parse(d.toString()) as Record<string, unknown>)),
+        );
+        socket.send(
+          JSON.stringify({ type: 'hello', protocol: BRIDGE_PROTOCOL, lease: 'lease-far', take: false }),
+        );
+        expect(await welcome).toMatchObject({ type: 'welcome', key: null });
+      } finally {
+        await far.close();
+      }
+    },
+  );
+  it('on every address of both kinds it opens, and hears OSC there', async () => {
+    const both = await startServer({
+      port: 0,
+      listen: '::',
+      artnetPort: 0,
+      oscPort: 0,
+      folder: mkdtempSync(path.join(folder, 'both-')),
+      pages: null,
+    });
+    try {
+      expect((await fetch(`http://127.0.0.1:${both.port}/nothing`)).status).toBe(404);
+      expect(both.bridge.osc.port).toBeGreaterThan(0);
+    } finally {
+      await both.close();
+    }
+  });
+});
+
 describe('one driver at a time', () => {
   it('a second is told so; the same lease returns at once; taking over works', async () => {
     const first = await driver('lease-one');
@@ -147,21 +282,14 @@ describe('one driver at a time', () => {
   });
   it('frames of one who does not drive move nothing', async () => {
     const first = await driver('lease-one');
-    say(first, {
-      type: 'wires',
-      armed: false,
-      wires: [{ id: 'w', target: { kind: 'simulated' }, rate: 40, keepAlive: 800 }],
-    });
+    declare(first, 3);
+    await until(() => server.held.version === 3);
     const second = await driver('lease-two');
-    const frame = Buffer.alloc(DMX_FRAME_BYTES, 255);
-    frame[0] = FRAME_DMX;
-    frame[1] = 0;
-    frame.writeUInt16LE(0, 2);
-    second.socket.send(frame);
-    second.socket.send(frame);
-    const good = Buffer.from(frame);
-    good.fill(7, 12);
-    first.socket.send(good);
+    const lit = frame(FRAME_VALUE, 4, 3, new Uint8Array(512).fill(255));
+    second.socket.send(lit);
+    second.socket.send(lit);
+    first.socket.send(frame(FRAME_VALUE, 4, 2, new Uint8Array(512).fill(99))); // of an older list
+    first.socket.send(frame(FRAME_VALUE, 4, 3, new Uint8Array(512).fill(7)));
     await until(() => first.frames.some((f) => f[0] === FRAME_RECEIVED));
     expect(server.bridge.receiver.universes.get(0)!.channels[0]).toBe(7);
   });
@@ -173,9 +301,9 @@ describe('what a driver says', () => {
     ['of no known kind', '{"type":"fly"}'],
     [
       'out of range',
-      '{"type":"wires","armed":false,"wires":[{"id":"w","rate":9000,"keepAlive":800,"target":{"kind":"simulated"}}]}',
+      '{"type":"outlets","version":1,"armed":false,"wires":[],"overlays":[],"streams":[{"id":"x","size":-1}]}',
     ],
-    ['with extras', '{"type":"hello","protocol":1,"lease":"lease-one","take":false,"x":1}'],
+    ['with extras', '{"type":"hello","protocol":2,"lease":"lease-one","take":false,"x":1}'],
     ['null', 'null'],
   ])('%s is refused in words, and the bridge goes on', async (_, text) => {
     const p = await driver();
@@ -186,7 +314,7 @@ describe('what a driver says', () => {
   it('too many messages end the connection; binary rubbish does not', async () => {
     const p = await driver();
     for (const junk of [Buffer.alloc(0), Buffer.alloc(3, 1), Buffer.alloc(1000, 9)]) p.socket.send(junk);
-    say(p, { type: 'overlays', version: 1, overlays: [] });
+    declare(p, 1);
     await until(() => server.held.version === 1);
     // Such as are quickly read: a slow machine must not earn them time.
     for (let i = 0; i < 2000; i++) p.socket.send('{}');
@@ -198,31 +326,28 @@ describe('overlay pages', () => {
   it('get a thousand hits, each with its time and strength, though values come as seldom as they like', async () => {
     const page = await connect('role=page&overlay=b');
     const p = await driver();
-    say(p, { type: 'overlays', version: 7, overlays: [overlay('a'), overlay('b')] });
+    declare(p, 7);
     await until(() => page.texts.at(-1)?.version === 7);
-    for (let i = 0; i < 1000; i += 4) {
-      const b = Buffer.alloc(OVERLAY_HEAD + 4 * ARRIVAL_BYTES);
-      b[0] = FRAME_ARRIVALS;
-      b.writeUInt32LE(7, 4);
-      for (let k = 0; k < 4; k++) {
-        b.writeDoubleLE((i + k) / 100, OVERLAY_HEAD + k * ARRIVAL_BYTES);
-        b.writeUInt32LE(4, OVERLAY_HEAD + k * ARRIVAL_BYTES + 8);
-        b.writeFloatLE((i + k) / 10, OVERLAY_HEAD + k * ARRIVAL_BYTES + 12);
+    const events = (from: number, count: number): Uint8Array => {
+      const b = Buffer.alloc(count * EVENT_BYTES);
+      for (let k = 0; k < count; k++) {
+        b.writeDoubleLE((from + k) / 100, k * EVENT_BYTES);
+        b.writeUInt32LE(4, k * EVENT_BYTES + 8);
+        b.writeFloatLE((from + k) / 10, k * EVENT_BYTES + 12);
       }
-      p.socket.send(b);
-    }
-    const old = Buffer.alloc(OVERLAY_HEAD + ARRIVAL_BYTES);
-    old[0] = FRAME_ARRIVALS;
-    old.writeUInt32LE(6, 4);
-    p.socket.send(old); // of an older document
-    p.socket.send(overlayFrame(7, [1, 1, 1, 1, 44, 0.5, 0.25, 0.125]));
-    await until(() => page.frames.some((f) => f[0] === FRAME_OVERLAY));
+      return b;
+    };
+    for (let i = 0; i < 1000; i += 4) p.socket.send(frame(FRAME_EVENTS, 3, 7, events(i, 4)));
+    p.socket.send(frame(FRAME_EVENTS, 3, 6, events(5000, 1))); // of an older document
+    p.socket.send(frame(FRAME_EVENTS, 2, 7, events(6000, 1))); // of another overlay
+    p.socket.send(overlayFrame(1, 7, [44, 0.5, 0.25, 0.125]));
+    await until(() => page.frames.some((f) => f[0] === FRAME_VALUE));
     const got = page.frames
-      .filter((f) => f[0] === FRAME_ARRIVALS)
+      .filter((f) => f[0] === FRAME_EVENTS)
       .flatMap((f) =>
-        Array.from({ length: (f.length - OVERLAY_HEAD) / ARRIVAL_BYTES }, (_, k) => [
-          f.readDoubleLE(OVERLAY_HEAD + k * ARRIVAL_BYTES),
-          f.readFloatLE(OVERLAY_HEAD + k * ARRIVAL_BYTES + 12),
+        Array.from({ length: (f.length - FRAME_HEAD) / EVENT_BYTES }, (_, k) => [
+          f.readDoubleLE(FRAME_HEAD + k * EVENT_BYTES),
+          f.readFloatLE(FRAME_HEAD + k * EVENT_BYTES + 12),
         ]),
       );
     expect(got).toEqual(Array.from({ length: 1000 }, (_, i) => [i / 100, Math.fround(i / 10)]));
@@ -232,16 +357,17 @@ describe('overlay pages', () => {
     await until(() => early.texts.length === 1);
     expect(early.texts[0]).toMatchObject({ overlay: null, live: false });
     const p = await driver();
-    say(p, { type: 'overlays', version: 7, overlays: [overlay('a'), overlay('b')] });
+    declare(p, 7);
     await until(() => early.texts.at(-1)?.version === 7);
-    expect(early.texts.at(-1)).toMatchObject({ at: 4, live: true }); // after the four numbers of overlay a
-    p.socket.send(overlayFrame(6, [9, 9, 9, 9, 9, 9, 9, 9])); // of an older document: not for this table
-    p.socket.send(overlayFrame(7, [1, 1, 1, 1, 44, 0.5, 0.25, 0.125]));
+    expect(early.texts.at(-1)).toMatchObject({ overlay: { id: 'b' }, live: true });
+    p.socket.send(overlayFrame(1, 6, [9, 9, 9, 9])); // of an older document: not for this list
+    p.socket.send(overlayFrame(0, 7, [1, 1, 1, 1])); // for the other overlay
+    p.socket.send(overlayFrame(1, 7, [44, 0.5, 0.25, 0.125]));
     await until(() => early.frames.length === 1);
-    expect(early.frames[0]!.readFloatLE(16 + 4 * 4)).toBe(44);
+    expect(early.frames[0]!.readFloatLE(FRAME_HEAD)).toBe(44);
     const late = await connect('role=page&overlay=a');
     await until(() => late.frames.length === 1);
-    expect(late.frames[0]!.readFloatLE(16)).toBe(1);
+    expect(late.frames[0]!.readFloatLE(FRAME_HEAD)).toBe(1);
 
     const { key } = server.held;
     await server.close();
@@ -271,14 +397,14 @@ describe('images', () => {
     });
   it('are asked for, taken by their hash, and served where nothing in them can run', async () => {
     const p = await driver();
-    say(p, { type: 'overlays', version: 1, overlays: [overlay('a', hash)] });
+    declare(p, 1, { overlays: [overlay('a', hash)] });
     await until(() => heard(p, 'need'));
     expect(p.texts.find((t) => t.type === 'need')).toMatchObject({ media: [hash] });
     expect((await put(hash, png)).status).toBe(204);
     const got = await fetch(`http://127.0.0.1:${server.port}/media/${hash}`);
     expect(Buffer.from(await got.arrayBuffer())).toEqual(png);
     expect(got.headers.get('content-security-policy')).toContain('sandbox');
-    expect(server.held.missing()).toEqual([]);
+    expect(await server.held.missing()).toEqual([]);
   });
   it('are refused when they are not what their hash says, no images, or from elsewhere', async () => {
     expect((await put('b'.repeat(64), png)).status).toBe(400);
@@ -306,8 +432,8 @@ describe('numbers over the network', () => {
     socket.close();
   }
   const told = (p: Peer): [unknown, unknown][] =>
-    p.texts.filter((t) => t.type === 'osc').map((t) => [t.address, t.value]);
-  it('reach the driver by their addresses, the latest of each, and nobody else', async () => {
+    p.texts.flatMap((t) => (t.type === 'osc' ? (t.messages as [unknown, unknown][]) : []));
+  it('reach the driver by their addresses, each and in their order, and nobody else', async () => {
     const page = await connect('role=page&overlay=a'),
       p = await driver();
     await send(
@@ -318,8 +444,20 @@ describe('numbers over the network', () => {
         told(p).some(([a]) => a === '/deck/pad') &&
         told(p).some(([a, v]) => a === '/deck/fader' && Math.abs((v as number) - 0.99) < 1e-6),
     );
-    expect(told(p).length).toBeLessThanOrEqual(101);
+    const fader = told(p).filter(([a]) => a === '/deck/fader');
+    expect(fader.map(([, v]) => Math.round((v as number) * 100))).toEqual(
+      Array.from({ length: 100 }, (_, i) => i),
+    );
     expect(told(page)).toEqual([]);
+  });
+  it('a press and its release stay two, however close they come', async () => {
+    const p = await driver();
+    await send([message('/deck/pad', 1), message('/deck/pad', 0)]);
+    await until(() => told(p).length === 2);
+    expect(told(p)).toEqual([
+      ['/deck/pad', 1],
+      ['/deck/pad', 0],
+    ]);
   });
   it('rubbish is counted and passed over', async () => {
     const p = await driver();

@@ -1,17 +1,16 @@
 import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { WebSocket, WebSocketServer } from 'ws';
+import type { StreamDeclaration } from '../core/outlets';
+import { ARTNET_PORT } from '../core/protocols/artnet';
 import {
   BRIDGE_PROTOCOL,
-  DMX_HEAD,
-  FRAME_ARRIVALS,
-  FRAME_DMX,
-  FRAME_OVERLAY,
+  FRAME_BEAT,
+  FRAME_HEAD,
   FRAME_RECEIVED,
+  FRAME_VALUE,
   isDriverFrame,
   MOST_TEXT_BYTES,
-  OVERLAY_HEAD,
-  overlaySize,
   parseFromDriver,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
@@ -19,10 +18,11 @@ import {
   type ToDriver,
   type ToPage,
 } from '../core/protocols/bridge';
-import { ARTNET_PORT, ArtnetSender } from './artnetSender';
-import type { Held } from './held';
-import { asked, CANONICAL_HOST, mayDrive, mayWatch } from './hosts';
-import { OSC_PORT, OscListener } from './oscListener';
+import { Held } from './held';
+import { asked, CANONICAL_HOST, isOwnWindow, mayDrive, mayWatch } from './hosts';
+import { OSC_PORT, OscListener, type OscMessage } from './oscListener';
+import { Outlets } from './outlets/outlets';
+import { refuseUpgrade } from './refuse';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
 
 /** A page that reads slower than this many bytes is behind: it gets only the latest frame once it has caught up. */
@@ -34,6 +34,8 @@ const LEASE_MS = 4000;
 /** Text messages a second that one socket may send. */
 const TEXT_RATE = 60;
 const STATE_EVERY_MS = 250;
+/** Pages that may watch at once. */
+const PAGES_MOST = 500;
 
 interface Page {
   readonly socket: WebSocket;
@@ -43,7 +45,8 @@ interface Page {
 
 /**
  * The way from the control window to everything outside the browser. One driver at a time, by lease; any number of overlay
- * pages. Of values the latest win under back-pressure, of events each is passed on; nothing that a peer sends can throw.
+ * pages. Of values the latest win under back-pressure, of events each is passed on; nothing that a peer sends can throw. What
+ * goes to lamps is sent by a thread of its own ({@link Outlets}).
  */
 export class Bridge {
   readonly #server = new WebSocketServer({
@@ -53,33 +56,36 @@ export class Bridge {
   });
   readonly #held: Held;
   readonly #port: number;
-  readonly #sender: ArtnetSender;
+  readonly #outlets: Outlets;
   readonly #receiver: SimulatedReceiver;
   readonly #osc: OscListener;
   readonly #pages = new Set<Page>();
   readonly #ticker: NodeJS.Timeout;
   readonly #received = Buffer.alloc(RECEIVED_BYTES);
-  readonly #channels = new Uint8Array(512);
   #driver: WebSocket | null = null;
   #lease: string | null = null;
-  #lostAt = 0;
-  #lastValues: Buffer | null = null;
+  /** By the monotonic clock: a wall clock that is set makes nobody wait. */
+  #lostAt = -Infinity;
+  #streams: readonly StreamDeclaration[] = [];
+  #version = -1;
+  /** The newest numbers of each overlay, as they came. */
+  readonly #lastValues = new Map<string, Buffer>();
   #sentAt = 0;
 
   private constructor(
     held: Held,
     port: number,
     receiver: SimulatedReceiver,
-    osc: (tell: (address: string, value: number) => void) => OscListener,
+    osc: (tell: (messages: readonly OscMessage[]) => void) => OscListener,
   ) {
     this.#held = held;
     this.#port = port;
     this.#receiver = receiver;
-    this.#osc = osc((address, value) => {
+    this.#osc = osc((messages) => {
       const ws = this.#driver;
-      if (ws && ws.bufferedAmount <= BEHIND_BYTES) this.#tell(ws, { type: 'osc', address, value });
+      if (ws && ws.bufferedAmount <= BEHIND_BYTES) this.#tell(ws, { type: 'osc', messages });
     });
-    this.#sender = new ArtnetSender(() => ({ host: receiver.host, port: receiver.port }));
+    this.#outlets = new Outlets({ host: receiver.host, port: receiver.port });
     receiver.onPacket = (universe, channels, packets) => this.#heard(universe, channels, packets);
     this.#ticker = setInterval(() => this.#tellState(), STATE_EVERY_MS);
   }
@@ -91,8 +97,8 @@ export class Bridge {
     artnetPort: number = ARTNET_PORT,
     osc: { readonly host: string; readonly port: number } = { host: '127.0.0.1', port: OSC_PORT },
   ): Promise<Bridge> {
-    let tell: (address: string, value: number) => void = () => undefined;
-    const listener = await OscListener.open(osc.host, osc.port, (address, value) => tell(address, value));
+    let tell: (messages: readonly OscMessage[]) => void = () => undefined;
+    const listener = await OscListener.open(osc.host, osc.port, (messages) => tell(messages));
     return new Bridge(held, port, await SimulatedReceiver.open(artnetPort), (then) => {
       tell = then;
       return listener;
@@ -102,39 +108,47 @@ export class Bridge {
   get osc(): OscListener {
     return this.#osc;
   }
-
   get receiver(): SimulatedReceiver {
     return this.#receiver;
+  }
+  get outlets(): Outlets {
+    return this.#outlets;
   }
 
   upgrade(request: IncomingMessage, socket: Duplex, head: Buffer): void {
     const ask = asked(request);
     const role = ask?.query.get('role');
-    const origin = request.headers.origin;
+    const overlay = ask?.query.get('overlay') ?? '';
     const allowed =
       role === 'driver'
-        ? mayDrive(ask, origin, this.#port)
-        : role === 'page' && mayWatch(ask, origin, this.#port, this.#held.key);
+        ? mayDrive(ask, this.#port, this.#held.driveKey)
+        : role === 'page' && overlay.length <= 64 && mayWatch(ask, this.#port, this.#held.key);
     if (!allowed) {
-      socket.end('HTTP/1.1 403 Forbidden\r\nConnection: close\r\n\r\n');
+      refuseUpgrade(socket, '403 Forbidden');
       return;
     }
+    if (role === 'page' && this.#pages.size >= PAGES_MOST) {
+      refuseUpgrade(socket, '503 Service Unavailable');
+      return;
+    }
+    const own = isOwnWindow(ask, this.#port);
     this.#server.handleUpgrade(request, socket, head, (ws) => {
       ws.on('error', () => ws.terminate());
-      if (role === 'driver') this.#meetDriver(ws);
-      else this.#meetPage(ws, ask!.query.get('overlay') ?? '');
+      if (role === 'driver') this.#meetDriver(ws, own);
+      else this.#meetPage(ws, overlay);
     });
   }
 
-  #meetDriver(ws: WebSocket): void {
+  /** @param own - it is this machine's own window, and may know the keys */
+  #meetDriver(ws: WebSocket, own: boolean): void {
     let budget = TEXT_RATE;
-    let refilled = Date.now();
+    let refilled = performance.now();
     ws.on('message', (data: Buffer, binary) => {
       if (binary) {
-        if (ws === this.#driver && isDriverFrame(data)) this.#frame(data);
+        if (ws === this.#driver) this.#frame(data);
         return;
       }
-      const now = Date.now();
+      const now = performance.now();
       budget = Math.min(TEXT_RATE, budget + ((now - refilled) / 1000) * TEXT_RATE);
       refilled = now;
       if (--budget < 0) {
@@ -146,17 +160,17 @@ export class Bridge {
         this.#tell(ws, { type: 'refused', why: message.why });
         return;
       }
-      this.#obey(ws, message);
+      this.#obey(ws, message, own);
     });
     ws.on('close', () => {
       if (ws !== this.#driver) return;
       this.#driver = null;
-      this.#lostAt = Date.now();
-      this.#tellPages(); // lamps hold; pages learn that nobody drives
+      this.#lostAt = performance.now();
+      this.#tellPages(); // lamps hold, or go to their safe state; pages learn that nobody drives
     });
   }
 
-  #obey(ws: WebSocket, message: FromDriver): void {
+  #obey(ws: WebSocket, message: FromDriver, own: boolean): void {
     if (message.type === 'hello') {
       if (message.protocol !== BRIDGE_PROTOCOL) {
         this.#tell(ws, {
@@ -168,7 +182,7 @@ export class Bridge {
       const free =
         this.#lease === null ||
         this.#lease === message.lease ||
-        (this.#driver === null && Date.now() - this.#lostAt > LEASE_MS);
+        (this.#driver === null && performance.now() - this.#lostAt > LEASE_MS);
       if (!free && !message.take) {
         this.#tell(ws, { type: 'busy' });
         return;
@@ -184,7 +198,7 @@ export class Bridge {
         type: 'welcome',
         protocol: BRIDGE_PROTOCOL,
         driving: true,
-        key: this.#held.key,
+        key: own ? this.#held.key : null,
         address: `http://${CANONICAL_HOST}:${this.#port}`,
       });
       this.#tellPages();
@@ -194,44 +208,53 @@ export class Bridge {
       this.#tell(ws, { type: 'busy' });
       return;
     }
-    if (message.type === 'wires') this.#sender.setWires(message.wires, message.armed);
-    else {
-      this.#held.setOverlays(message.version, message.overlays);
-      this.#lastValues = null;
-      this.#tellPages();
-      const media = this.#held.missing();
+    this.#streams = message.streams;
+    this.#version = message.version;
+    this.#outlets.declare(message.wires, message.streams, message.armed);
+    this.#held.setOverlays(message.version, message.overlays);
+    this.#lastValues.clear();
+    this.#tellPages();
+    void this.#held.missing().then((media) => {
       if (media.length) this.#tell(ws, { type: 'need', media });
-    }
+    });
   }
 
   #frame(data: Buffer): void {
-    if (data[0] === FRAME_DMX) {
-      this.#sentAt = data.readDoubleLE(4);
-      data.copy(this.#channels, 0, DMX_HEAD);
-      this.#sender.set(data[1]!, data.readUInt16LE(2), this.#channels);
-    } else if (data[0] === FRAME_OVERLAY) {
-      if (data.length < OVERLAY_HEAD || data.readUInt32LE(4) !== this.#held.version) return;
-      this.#lastValues = Buffer.from(data);
-      for (const page of this.#pages) this.#pass(page);
-    } else if (data[0] === FRAME_ARRIVALS) {
-      if (data.readUInt32LE(4) !== this.#held.version) return;
-      const events = Buffer.from(data);
-      for (const { socket } of this.#pages) {
-        if (socket.readyState !== WebSocket.OPEN) continue;
-        if (socket.bufferedAmount > LOST_BYTES) socket.terminate();
-        else socket.send(events, { binary: true });
-      }
+    if (!isDriverFrame(data, this.#streams)) return;
+    if (data[0] === FRAME_BEAT) {
+      this.#outlets.beat();
+      return;
+    }
+    if (data.readUInt32LE(4) !== this.#version >>> 0) return;
+    const place = data.readUInt16LE(2),
+      { to } = this.#streams[place]!;
+    if (to.kind === 'wire') {
+      this.#sentAt = data.readDoubleLE(8);
+      this.#outlets.write(place, data.subarray(FRAME_HEAD));
+      return;
+    }
+    const copy = Buffer.from(data);
+    if (data[0] === FRAME_VALUE) {
+      this.#lastValues.set(to.overlay, copy);
+      for (const page of this.#pages) if (page.overlay === to.overlay) this.#pass(page);
+      return;
+    }
+    for (const { socket, overlay } of this.#pages) {
+      if (overlay !== to.overlay || socket.readyState !== WebSocket.OPEN) continue;
+      if (socket.bufferedAmount > LOST_BYTES) socket.terminate();
+      else socket.send(copy, { binary: true });
     }
   }
 
   #pass(page: Page): void {
-    if (!this.#lastValues || page.socket.readyState !== WebSocket.OPEN) return;
+    const values = this.#lastValues.get(page.overlay);
+    if (!values || page.socket.readyState !== WebSocket.OPEN) return;
     if (page.socket.bufferedAmount > BEHIND_BYTES) {
       page.stale = true;
       return;
     }
     page.stale = false;
-    page.socket.send(this.#lastValues, { binary: true });
+    page.socket.send(values, { binary: true });
   }
 
   #meetPage(ws: WebSocket, overlay: string): void {
@@ -247,13 +270,10 @@ export class Bridge {
   }
   #tellPage(page: Page): void {
     const { overlays, version } = this.#held;
-    const index = overlays.findIndex((o) => o.id === page.overlay);
-    const at = overlays.slice(0, Math.max(0, index)).reduce((n, o) => n + overlaySize(o), 0);
     const message: ToPage = {
       type: 'overlay',
       version,
-      overlay: overlays[index] ?? null,
-      at,
+      overlay: overlays.find((o) => o.id === page.overlay) ?? null,
       live: this.#driver !== null,
     };
     if (page.socket.readyState === WebSocket.OPEN) page.socket.send(JSON.stringify(message));
@@ -279,20 +299,18 @@ export class Bridge {
   #tellState(): void {
     for (const page of this.#pages) if (page.stale) this.#pass(page);
     const ws = this.#driver;
-    if (!ws) return;
-    const pages: Record<string, number> = {};
-    for (const { overlay } of this.#pages) pages[overlay] = (pages[overlay] ?? 0) + 1;
+    if (!ws || ws.bufferedAmount > BEHIND_BYTES) return;
+    // Pages may ask for whatever they like; only overlays that there are count.
+    const pages: Record<string, number> = Object.fromEntries(this.#held.overlays.map((o) => [o.id, 0]));
+    for (const { overlay } of this.#pages) if (overlay in pages) pages[overlay]!++;
     const r = this.#receiver;
+    const { wires, streams, nodes } = this.#outlets.state;
     this.#tell(ws, {
       type: 'state',
-      wires: this.#sender.state(),
-      nodes: [...this.#sender.nodes.values()].map(({ address, port, shortName, longName, universes }) => ({
-        address,
-        port,
-        shortName,
-        longName,
-        universes,
-      })),
+      wires,
+      streams,
+      restarts: this.#outlets.restarts,
+      nodes,
       receiver: {
         address: `${r.host}:${r.port}`,
         packets: r.packets,
@@ -309,11 +327,11 @@ export class Bridge {
   /** Lamps out, then everything closed. */
   async close(): Promise<void> {
     clearInterval(this.#ticker);
-    await this.#sender.blackout();
-    this.#sender.close();
+    await this.#outlets.close();
     await this.#receiver.close();
     await this.#osc.close();
     for (const ws of this.#server.clients) ws.terminate();
     this.#server.close();
+    await this.#held.close();
   }
 }

@@ -1,22 +1,13 @@
 import { createHash, randomBytes } from 'node:crypto';
-import {
-  createReadStream,
-  createWriteStream,
-  existsSync,
-  mkdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
+import { createReadStream, createWriteStream, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import path from 'node:path';
-import type { OverlayPage } from '../core/protocols/bridge';
-import { MEDIA_MOST_BYTES } from '../core/protocols/bridge';
+import { MEDIA_MOST_BYTES, parseOverlays, type OverlayPage } from '../core/protocols/bridge';
 
 interface Saved {
   readonly key: string;
+  readonly driveKey: string;
   readonly version: number;
   readonly overlays: readonly OverlayPage[];
   readonly types: Readonly<Record<string, string>>;
@@ -30,88 +21,151 @@ const IMAGE_TYPES = new Set([
   'image/svg+xml',
   'image/avif',
 ]);
+const HASH = /^[0-9a-f]{64}$/;
+/** Changes that come within this time are written once. */
+const SAVE_AFTER_MS = 300;
+
+/** The folder cannot be used; the message says what to do. */
+export class HeldError extends Error {
+  override readonly name = 'HeldError';
+}
 
 /**
  * What the bridge keeps on disk, so that a page opened first, late, or after a restart shows the right thing: the overlays'
- * part of the show, their images by hash, and the key in their addresses.
+ * part of the show, their images by hash, and the keys. Written beside, never in the way of a packet; what is damaged there is
+ * begun anew.
  */
 export class Held {
-  key: string;
+  readonly key: string;
+  readonly driveKey: string;
   version = 0;
   overlays: readonly OverlayPage[] = [];
   #types: Record<string, string> = {};
   readonly #folder: string;
+  #timer: NodeJS.Timeout | null = null;
+  #saving: Promise<void> = Promise.resolve();
 
+  /** @throws HeldError when the folder cannot be written */
   constructor(folder: string) {
     this.#folder = folder;
-    mkdirSync(path.join(folder, 'media'), { recursive: true });
-    let saved: Partial<Saved> = {};
+    const saved = readSaved(path.join(folder, 'bridge.json'));
+    const word = (known: unknown): string =>
+      typeof known === 'string' && /^[0-9a-zA-Z_-]{16,64}$/.test(known)
+        ? known
+        : randomBytes(12).toString('hex');
+    this.key = word(saved.key);
+    this.driveKey = word(saved.driveKey);
+    this.version = Number.isSafeInteger(saved.version) ? (saved.version as number) : 0;
+    this.overlays = parseOverlays(saved.overlays) ?? [];
+    this.#types = Object.fromEntries(
+      Object.entries(typeof saved.types === 'object' && saved.types !== null ? saved.types : {}).filter(
+        ([hash, type]) => HASH.test(hash) && IMAGE_TYPES.has(type as string),
+      ),
+    ) as Record<string, string>;
     try {
-      saved = JSON.parse(readFileSync(path.join(folder, 'bridge.json'), 'utf8')) as Partial<Saved>;
-    } catch {
-      /* the first start, or a file that was cut off: begin anew */
+      mkdirSync(path.join(folder, 'media'), { recursive: true });
+      // The keys are there before anybody is told them.
+      writeFileSync(path.join(folder, 'bridge.json'), this.#text());
+    } catch (cause) {
+      throw new HeldError(
+        `The folder “${folder}” cannot be written (${(cause as NodeJS.ErrnoException).code ?? 'unknown'}). Make it writable, or name another: BATUCADA_DATA=/some/folder npm run demo`,
+        { cause },
+      );
     }
-    this.key =
-      typeof saved.key === 'string' && saved.key.length >= 16 ? saved.key : randomBytes(12).toString('hex');
-    this.version = typeof saved.version === 'number' ? saved.version : 0;
-    this.overlays = Array.isArray(saved.overlays) ? saved.overlays : [];
-    this.#types = saved.types ?? {};
-    this.#save();
+    void this.#tidy();
+  }
+
+  #text(): string {
+    const saved: Saved = {
+      key: this.key,
+      driveKey: this.driveKey,
+      version: this.version,
+      overlays: this.overlays,
+      types: this.#types,
+    };
+    return JSON.stringify(saved);
   }
 
   setOverlays(version: number, overlays: readonly OverlayPage[]): void {
     this.version = version;
     this.overlays = overlays;
-    this.#save();
+    this.#saveSoon();
   }
 
-  #save(): void {
+  #saveSoon(): void {
+    this.#timer ??= setTimeout(() => void this.save(), SAVE_AFTER_MS);
+  }
+  /** Writes what there is now, after what is being written. */
+  save(): Promise<void> {
+    if (this.#timer) clearTimeout(this.#timer);
+    this.#timer = null;
     const file = path.join(this.#folder, 'bridge.json');
-    const saved: Saved = {
-      key: this.key,
-      version: this.version,
-      overlays: this.overlays,
-      types: this.#types,
-    };
-    try {
-      // Written beside and moved: a full disk or a pulled plug leaves the old file whole.
-      writeFileSync(`${file}.new`, JSON.stringify(saved));
-      renameSync(`${file}.new`, file);
-    } catch (e) {
-      console.error(
-        `batucada: the bridge could not save what it holds (${(e as Error).message}). The show goes on; pages opened after a restart may be empty until the control window is open.`,
-      );
-    }
+    this.#saving = this.#saving.then(async () => {
+      try {
+        // Written beside and moved: a full disk or a pulled plug leaves the old file whole.
+        await writeFile(`${file}.new`, this.#text());
+        await rename(`${file}.new`, file);
+      } catch (e) {
+        console.error(
+          `batucada: the bridge could not save what it holds (${(e as Error).message}). The show goes on; pages opened after a restart may be empty until the control window is open.`,
+        );
+      }
+    });
+    return this.#saving;
+  }
+  async close(): Promise<void> {
+    if (this.#timer) await this.save();
+    await this.#saving;
+  }
+
+  /** Takes away what was cut off on its way in, and images that nothing names. */
+  async #tidy(): Promise<void> {
+    const wanted = new Set(this.overlays.map((o) => o.badge));
+    const folder = path.join(this.#folder, 'media');
+    for (const name of await readdir(folder).catch(() => []))
+      if (name.endsWith('.part') || (HASH.test(name) && !wanted.has(name) && !(name in this.#types)))
+        await rm(path.join(folder, name), { recursive: true, force: true }).catch(() => undefined);
+    for (const hash of Object.keys(this.#types))
+      if (!wanted.has(hash)) {
+        delete this.#types[hash];
+        await rm(this.#file(hash), { recursive: true, force: true }).catch(() => undefined);
+      }
   }
 
   #file(hash: string): string {
     return path.join(this.#folder, 'media', hash);
   }
+  async #sizeOf(hash: string): Promise<number | null> {
+    try {
+      const found = await stat(this.#file(hash));
+      return found.isFile() ? found.size : null;
+    } catch {
+      return null;
+    }
+  }
   /** Images that the overlays name and that are not here yet. */
-  missing(): string[] {
-    return [
-      ...new Set(
-        this.overlays.flatMap((o) => (o.badge && !existsSync(this.#file(o.badge)) ? [o.badge] : [])),
-      ),
-    ];
+  async missing(): Promise<string[]> {
+    const named = [...new Set(this.overlays.flatMap((o) => (o.badge ? [o.badge] : [])))];
+    const sizes = await Promise.all(named.map((hash) => this.#sizeOf(hash)));
+    return named.filter((_, i) => sizes[i] === null);
   }
 
-  serve(hash: string, response: ServerResponse): void {
-    const file = this.#file(hash);
-    if (!/^[0-9a-f]{64}$/.test(hash) || !existsSync(file)) {
+  async serve(hash: string, response: ServerResponse): Promise<void> {
+    const size = HASH.test(hash) ? await this.#sizeOf(hash) : null;
+    if (size === null) {
       response.writeHead(404).end('There is no such image.');
       return;
     }
     response.writeHead(200, {
       'Content-Type': this.#types[hash] ?? 'application/octet-stream',
-      'Content-Length': statSync(file).size,
+      'Content-Length': size,
       'Cache-Control': 'private, max-age=31536000, immutable',
       'Cross-Origin-Resource-Policy': 'cross-origin',
       'X-Content-Type-Options': 'nosniff',
       // An image made by somebody else may be a document with scripts in it.
       'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
     });
-    createReadStream(file)
+    createReadStream(this.#file(hash))
       .on('error', () => response.destroy())
       .pipe(response);
   }
@@ -119,11 +173,14 @@ export class Held {
   /** Takes an image in, checks its hash, and only then lets it be seen. */
   take(hash: string, request: IncomingMessage, response: ServerResponse): void {
     const type = (request.headers['content-type'] ?? '').split(';')[0]!;
+    const answer = (status: number, why = ''): void => {
+      if (!response.headersSent) response.writeHead(status).end(why);
+    };
     const refuse = (status: number, why: string): void => {
-      response.writeHead(status).end(why);
+      answer(status, why);
       request.destroy();
     };
-    if (!/^[0-9a-f]{64}$/.test(hash)) return refuse(400, 'The name of an image is its SHA-256 in hex.');
+    if (!HASH.test(hash)) return refuse(400, 'The name of an image is its SHA-256 in hex.');
     if (!IMAGE_TYPES.has(type)) return refuse(415, 'Only images can be shown in an overlay.');
     const part = `${this.#file(hash)}.${randomBytes(4).toString('hex')}.part`;
     const out = createWriteStream(part);
@@ -131,7 +188,7 @@ export class Held {
     let size = 0;
     const drop = (): void => {
       out.destroy();
-      rmSync(part, { force: true });
+      void rm(part, { force: true });
     };
     request.on('data', (chunk: Buffer) => {
       size += chunk.length;
@@ -143,21 +200,39 @@ export class Held {
       digest.update(chunk);
     });
     request.on('aborted', drop);
+    request.on('error', drop);
     out.on('error', () => {
       drop();
-      if (!response.headersSent) response.writeHead(507).end('There is no room on the disk.');
+      answer(507, 'There is no room on the disk.');
     });
     request.pipe(out);
     out.on('finish', () => {
       if (digest.digest('hex') !== hash) {
-        rmSync(part, { force: true });
-        if (!response.headersSent) response.writeHead(400).end('The image does not match its hash.');
+        void rm(part, { force: true });
+        answer(400, 'The image does not match its hash.');
         return;
       }
-      renameSync(part, this.#file(hash));
-      this.#types = { ...this.#types, [hash]: type };
-      this.#save();
-      response.writeHead(204).end();
+      rename(part, this.#file(hash)).then(
+        () => {
+          this.#types[hash] = type;
+          this.#saveSoon();
+          answer(204);
+        },
+        () => {
+          void rm(part, { force: true });
+          answer(507, 'The image could not be kept: something else is in its place.');
+        },
+      );
     });
+  }
+}
+
+/** What was kept; nothing of it where it is the first start, or the file was cut off or changed by hand. */
+function readSaved(file: string): Partial<Record<keyof Saved, unknown>> {
+  try {
+    const saved: unknown = JSON.parse(readFileSync(file, 'utf8'));
+    return typeof saved === 'object' && saved !== null ? saved : {};
+  } catch {
+    return {};
   }
 }

@@ -1,13 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import type { IncomingMessage } from 'node:http';
-import { asked, judge, keyMatches, mayDrive, mayWatch } from './hosts';
+import { asked, isLocalPeer, isOwnWindow, judge, keyMatches, mayDrive, mayWatch } from './hosts';
 
 const PORT = 4800,
-  KEY = 'abcdef0123456789';
-const ask = (host: string | undefined, url = '/') =>
-  asked({ headers: { host }, url } as unknown as IncomingMessage);
-const decide = (host: string, url = '/'): string => {
-  const v = judge(ask(host, url), PORT, KEY);
+  KEY = 'abcdef0123456789',
+  DRIVE = '9876543210fedcba';
+const ask = (host: string | undefined, url = '/', origin?: string, from = '127.0.0.1') =>
+  asked({ headers: { host, origin }, url, socket: { remoteAddress: from } } as unknown as IncomingMessage);
+const decide = (host: string, url = '/', from = '127.0.0.1'): string => {
+  const v = judge(ask(host, url, undefined, from), PORT, KEY);
   return v.kind === 'refuse' ? String(v.status) : v.kind === 'redirect' ? v.to : v.kind;
 };
 
@@ -45,9 +46,47 @@ describe('judge', () => {
   });
 });
 
+describe('from another machine', () => {
+  const far = '192.168.1.77';
+  it.each([
+    ['127.0.0.1:4800', '/', '403'],
+    ['localhost:4800', '/', '403'],
+    ['127.0.0.1:4800', '/overlay/frame', '403'],
+    ['10.0.0.9:4800', `/overlay/frame?key=${KEY}`, 'serve'],
+    ['127.0.0.1:4800', '/demo/manifest.json', '403'],
+    ['127.0.0.1:4800', '/_next/static/chunk.js', 'serve'],
+  ])('%s%s → %s, whatever name it says', (host, url, verdict) => {
+    expect(decide(host, url, far)).toBe(verdict);
+  });
+  it('nobody drives or watches by the names that it sends', () => {
+    const pretends = (url: string): ReturnType<typeof ask> =>
+      ask('127.0.0.1:4800', url, 'http://127.0.0.1:4800', far);
+    expect(mayDrive(pretends('/bridge'), PORT, DRIVE)).toBe(false);
+    expect(mayDrive(pretends(`/bridge?drive=${KEY}`), PORT, DRIVE)).toBe(false);
+    expect(isOwnWindow(pretends(`/bridge?drive=${DRIVE}`), PORT)).toBe(false);
+    expect(mayWatch(pretends('/bridge'), PORT, KEY)).toBe(false);
+  });
+  it('one drives with the key for it, and watches with the other', () => {
+    expect(mayDrive(ask('10.0.0.9:4800', `/bridge?drive=${DRIVE}`, undefined, far), PORT, DRIVE)).toBe(true);
+    expect(mayWatch(ask('10.0.0.9:4800', `/bridge?key=${KEY}`, undefined, far), PORT, KEY)).toBe(true);
+  });
+  it.each([
+    ['127.0.0.1', true],
+    ['127.8.9.1', true],
+    ['::1', true],
+    ['::ffff:127.0.0.1', true],
+    ['192.168.1.77', false],
+    ['::ffff:10.0.0.1', false],
+    ['127.0.0.1.evil', false],
+    [undefined, false],
+  ])('%s is this machine: %s', (address, local) => {
+    expect(isLocalPeer(address)).toBe(local);
+  });
+});
+
 describe('sockets', () => {
   it('drive only from the canonical page itself', () => {
-    expect(mayDrive(ask('127.0.0.1:4800'), 'http://127.0.0.1:4800', PORT)).toBe(true);
+    expect(mayDrive(ask('127.0.0.1:4800', '/', 'http://127.0.0.1:4800'), PORT, DRIVE)).toBe(true);
     for (const origin of [
       undefined,
       'http://localhost:4800',
@@ -55,16 +94,17 @@ describe('sockets', () => {
       'https://127.0.0.1:4800',
       'null',
     ])
-      expect(mayDrive(ask('127.0.0.1:4800'), origin, PORT)).toBe(false);
-    expect(mayDrive(ask('localhost:4800'), 'http://127.0.0.1:4800', PORT)).toBe(false);
+      expect(mayDrive(ask('127.0.0.1:4800', '/', origin), PORT, DRIVE)).toBe(false);
+    expect(mayDrive(ask('localhost:4800', '/', 'http://127.0.0.1:4800'), PORT, DRIVE)).toBe(false);
+    expect(mayDrive(null, PORT, DRIVE)).toBe(false);
   });
   it('watch from this machine, or with the key', () => {
-    expect(mayWatch(ask('localhost:4800', '/bridge'), 'http://localhost:4800', PORT, KEY)).toBe(true);
-    expect(mayWatch(ask('localhost:4800', '/bridge'), 'http://evil.test', PORT, KEY)).toBe(false);
-    expect(mayWatch(ask('evil.test:4800', `/bridge?key=${KEY}`), 'http://evil.test:4800', PORT, KEY)).toBe(
+    expect(mayWatch(ask('localhost:4800', '/bridge', 'http://localhost:4800'), PORT, KEY)).toBe(true);
+    expect(mayWatch(ask('localhost:4800', '/bridge', 'http://evil.test'), PORT, KEY)).toBe(false);
+    expect(mayWatch(ask('evil.test:4800', `/bridge?key=${KEY}`, 'http://evil.test:4800'), PORT, KEY)).toBe(
       true,
     );
-    expect(mayWatch(null, undefined, PORT, KEY)).toBe(false);
+    expect(mayWatch(null, PORT, KEY)).toBe(false);
   });
   it('compares keys of any length', () => {
     expect([

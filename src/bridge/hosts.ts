@@ -1,5 +1,5 @@
-import type { IncomingMessage } from 'node:http';
 import { timingSafeEqual } from 'node:crypto';
+import type { IncomingMessage } from 'node:http';
 
 /** The one address under which the control window lives: its data belongs to this origin. */
 export const CANONICAL_HOST = '127.0.0.1';
@@ -11,6 +11,21 @@ export interface Asked {
   readonly port: string;
   readonly path: string;
   readonly query: URLSearchParams;
+  readonly origin: string | undefined;
+  /** Whether it comes from this very machine, by the address at the other end of its connection: headers say what they like. */
+  readonly local: boolean;
+}
+
+/** The two words by which others are let in; neither is told to anybody but this machine's own control window. */
+export interface Keys {
+  /** For pages. */
+  readonly key: string;
+  /** For driving from another machine. */
+  readonly driveKey: string;
+}
+
+export function isLocalPeer(address: string | undefined): boolean {
+  return address === '::1' || /^(::ffff:)?127\.\d+\.\d+\.\d+$/.test(address ?? '');
 }
 
 /** What a request asks for, by its Host header and its address; null when either is malformed. */
@@ -24,6 +39,8 @@ export function asked(request: IncomingMessage): Asked | null {
       port: match[2] ?? '80',
       path: url.pathname,
       query: url.searchParams,
+      origin: request.headers.origin,
+      local: isLocalPeer(request.socket.remoteAddress),
     };
   } catch {
     return null;
@@ -49,13 +66,13 @@ export function keyMatches(given: string | null, key: string): boolean {
 }
 
 /**
- * Decides about an HTTP request by the name it was sent to. A foreign name may be a page of another site that was made to
- * resolve to this machine: it gets the overlay pages with the right key, and nothing else.
+ * Decides about an HTTP request, by where it comes from and the name it was sent to. Another machine gets the overlay pages with the
+ * right key, and nothing else; so does a foreign name on this machine, which may be a page of another site made to resolve here.
  */
 export function judge(ask: Asked | null, port: number, key: string): Verdict {
   if (!ask) return { kind: 'refuse', status: 400, why: 'The address is malformed.' };
-  if (ask.name === CANONICAL_HOST) return { kind: 'serve' };
-  if (LOOPBACK_NAMES.has(ask.name)) {
+  if (ask.local && ask.name === CANONICAL_HOST) return { kind: 'serve' };
+  if (ask.local && LOOPBACK_NAMES.has(ask.name)) {
     if (forPages(ask.path) || forAll(ask.path)) return { kind: 'serve' };
     const query = ask.query.size ? `?${ask.query}` : '';
     return { kind: 'redirect', to: `http://${CANONICAL_HOST}:${port}${ask.path}${query}` };
@@ -76,18 +93,28 @@ export function judge(ask: Asked | null, port: number, key: string): Verdict {
   };
 }
 
-/** Whether a WebSocket may drive: only the control window of this very server. */
-export function mayDrive(ask: Asked | null, origin: string | undefined, port: number): boolean {
-  return ask?.name === CANONICAL_HOST && origin === `http://${CANONICAL_HOST}:${port}`;
+/** Whether it is this machine's own control window: from here, and not from a page of another site. */
+export function isOwnWindow(ask: Asked | null, port: number): boolean {
+  return (
+    ask !== null &&
+    ask.local &&
+    ask.name === CANONICAL_HOST &&
+    ask.origin === `http://${CANONICAL_HOST}:${port}`
+  );
+}
+
+/** Whether somebody may drive: this machine's own control window, or whoever has the key for it. */
+export function mayDrive(ask: Asked | null, port: number, driveKey: string): boolean {
+  return ask !== null && (isOwnWindow(ask, port) || keyMatches(ask.query.get('drive'), driveKey));
 }
 
 /** Whether a WebSocket may watch overlays: from this machine by its own names, or with the key. */
-export function mayWatch(ask: Asked | null, origin: string | undefined, port: number, key: string): boolean {
+export function mayWatch(ask: Asked | null, port: number, key: string): boolean {
   if (!ask) return false;
   if (keyMatches(ask.query.get('key'), key)) return true;
   return (
+    ask.local &&
     LOOPBACK_NAMES.has(ask.name) &&
-    origin !== undefined &&
-    [...LOOPBACK_NAMES].some((n) => origin === `http://${n}:${port}`)
+    [...LOOPBACK_NAMES].some((n) => ask.origin === `http://${n}:${port}`)
   );
 }

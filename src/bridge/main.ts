@@ -1,7 +1,8 @@
 /** The server: `node --import tsx src/bridge/main.ts`. PORT, BATUCADA_LISTEN, BATUCADA_DATA and BATUCADA_ARTNET_PORT set it up. */
 import os from 'node:os';
 import path from 'node:path';
-import { ARTNET_PORT } from './artnetSender';
+import { ARTNET_PORT } from '../core/protocols/artnet';
+import { isLocalPeer } from './hosts';
 import { NextFront } from './nextFront';
 import { OSC_PORT } from './oscListener';
 import { CANONICAL_HOST, startServer } from './server';
@@ -15,17 +16,17 @@ async function main(): Promise<void> {
   }
   const port = whole('PORT', 4800);
   const front = new NextFront(port);
-  const [server] = await Promise.all([
-    startServer({
-      port,
-      listen: process.env.BATUCADA_LISTEN ?? CANONICAL_HOST,
-      artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT),
-      oscPort: whole('BATUCADA_OSC_PORT', OSC_PORT),
-      folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'),
-      pages: front,
-    }),
-    front.start(),
-  ]);
+  const listen = process.env.BATUCADA_LISTEN ?? CANONICAL_HOST;
+  // First the port: where that is taken, nothing else is started.
+  const server = await startServer({
+    port,
+    listen,
+    artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT),
+    oscPort: whole('BATUCADA_OSC_PORT', OSC_PORT),
+    folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'),
+    pages: front,
+  });
+  await front.start();
   let leaving = false;
   const leave = async (): Promise<void> => {
     if (leaving) return;
@@ -40,6 +41,8 @@ async function main(): Promise<void> {
   console.log(
     `The simulated lamps listen for Art-Net at ${server.bridge.receiver.host}:${server.bridge.receiver.port}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`,
   );
+  if (!isLocalPeer(listen))
+    console.log(`Driving from another machine needs this key in its address: drive=${server.held.driveKey}`);
 }
 
 function whole(name: string, otherwise: number): number {

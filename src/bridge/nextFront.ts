@@ -7,6 +7,8 @@ import os from 'node:os';
 import path from 'node:path';
 import type { Duplex } from 'node:stream';
 
+const AGAIN_MS = [500, 1000, 2000, 5000];
+
 /** Hands requests over to Next's own process, and starts that process again should it ever end. */
 export class NextFront {
   readonly #socket = path.join(os.tmpdir(), `batucada-${process.pid}-${randomBytes(4).toString('hex')}.sock`);
@@ -18,36 +20,55 @@ export class NextFront {
     this.#port = port;
   }
 
-  start(): Promise<void> {
-    return new Promise((resolve, reject) => {
-      const child = fork(path.join(import.meta.dirname, 'nextChild.mjs'), [this.#socket], {
-        execArgv: [],
-        env: { ...process.env, BATUCADA_PORT: String(this.#port), NEXT_TELEMETRY_DISABLED: '1' },
-      });
-      this.#child = child;
-      // A page may come a little later; a packet may not.
-      try {
-        if (child.pid) os.setPriority(child.pid, os.constants.priority.PRIORITY_BELOW_NORMAL);
-      } catch {
-        /* then they share */
-      }
-      let ready = false;
-      child.on('message', () => {
-        ready = true;
-        resolve();
-      });
-      child.on('exit', (code) => {
-        if (this.#closing) return;
-        if (!ready) {
-          reject(new Error(`The pages could not be started (exit ${code}).`));
-          return;
-        }
-        console.error(
-          `batucada: the page server ended (exit ${code}); starting it again. Lamps and overlays go on.`,
-        );
-        setTimeout(() => void this.start().catch((e: Error) => console.error(`batucada: ${e.message}`)), 500);
-      });
+  /** Upgrades are its own only while it is developed: a socket that nobody answers stays open for ever. */
+  readonly upgrades = process.env.NODE_ENV !== 'production';
+
+  /** @throws Error when it ends before it was ever ready */
+  async start(): Promise<void> {
+    const ended = this.#run();
+    await Promise.race([
+      ended.ready,
+      ended.gone.then((code) => {
+        throw new Error(`The pages could not be started (exit ${code}).`);
+      }),
+    ]);
+    void this.#keep(ended.gone);
+  }
+  /** However often it ends, it is started again: each time a little later while it does not come up. */
+  async #keep(gone: Promise<number | null>): Promise<void> {
+    for (let tries = 0; ;) {
+      const code = await gone;
+      if (this.#closing) return;
+      const wait = AGAIN_MS[Math.min(tries, AGAIN_MS.length - 1)]!;
+      console.error(
+        `batucada: the page server ended (exit ${code}); it is started again. Lamps and overlays go on.`,
+      );
+      await new Promise((done) => setTimeout(done, wait));
+      if (this.#closing) return;
+      const next = this.#run();
+      gone = next.gone;
+      tries = (await Promise.race([next.ready.then(() => true), gone.then(() => false)])) ? 0 : tries + 1;
+    }
+  }
+  #run(): { readonly ready: Promise<void>; readonly gone: Promise<number | null> } {
+    const child = fork(path.join(import.meta.dirname, 'nextChild.mjs'), [this.#socket], {
+      execArgv: [],
+      env: { ...process.env, BATUCADA_PORT: String(this.#port), NEXT_TELEMETRY_DISABLED: '1' },
     });
+    this.#child = child;
+    // A page may come a little later; a packet may not.
+    try {
+      if (child.pid) os.setPriority(child.pid, os.constants.priority.PRIORITY_BELOW_NORMAL);
+    } catch {
+      /* then they share */
+    }
+    return {
+      ready: new Promise((resolve) => child.once('message', () => resolve())),
+      gone: new Promise((resolve) => {
+        child.once('exit', (code) => resolve(code));
+        child.once('error', () => resolve(null));
+      }),
+    };
   }
 
   pass(request: IncomingMessage, response: ServerResponse): void {
@@ -56,10 +77,18 @@ export class NextFront {
       (answer) => {
         response.writeHead(answer.statusCode ?? 502, answer.headers);
         answer.pipe(response);
+        // What is cut off there is cut off here: half a page that never ends helps nobody.
+        answer.on('close', () => {
+          if (!answer.complete) response.destroy();
+        });
       },
     );
     onward.on('error', () => {
-      if (!response.headersSent) response.writeHead(503, { 'Retry-After': '1' });
+      if (response.headersSent) {
+        response.destroy();
+        return;
+      }
+      response.writeHead(503, { 'Retry-After': '1' });
       response.end('The pages are starting. Load again in a moment.');
     });
     response.on('close', () => onward.destroy());
@@ -77,7 +106,9 @@ export class NextFront {
       socket.pipe(onward).pipe(socket);
     });
     onward.on('error', () => socket.destroy());
+    onward.on('close', () => socket.destroy());
     socket.on('error', () => onward.destroy());
+    socket.on('close', () => onward.destroy());
   }
 
   close(): void {

@@ -1,29 +1,37 @@
 import { createSocket, type Socket } from 'node:dgram';
-import type { AddressInfo } from 'node:net';
+import { isIPv6, type AddressInfo } from 'node:net';
 import { decodeOsc } from '../core/protocols/osc';
 
 export const OSC_PORT = 9000;
-/** Addresses that are gathered before they are told; more of them in one go are lost, and counted. */
-const MOST_WAITING = 200;
+/** Messages that are gathered before they are told. Beyond that only the newest of each address is kept, and the others are counted. */
+const MOST_WAITING = 400;
 const TELL_EVERY_MS = 5;
 
-/** Hears OSC over UDP. The latest number of each address is told every five milliseconds, however fast they come. */
+/** An address, and its first number. */
+export type OscMessage = readonly [address: string, value: number];
+
+/**
+ * Hears OSC over UDP, and tells what came every five milliseconds: each message by itself and in its order, so that a press and its
+ * release within one of these stay two.
+ */
 export class OscListener {
   bad = 0;
   lost = 0;
   readonly #socket: Socket;
-  readonly #waiting = new Map<string, number>();
+  #waiting: [address: string, value: number][] = [];
   readonly #timer: NodeJS.Timeout;
 
-  private constructor(socket: Socket, tell: (address: string, value: number) => void) {
+  private constructor(socket: Socket, tell: (messages: readonly OscMessage[]) => void) {
     this.#socket = socket;
     socket.on('message', (m) => this.#take(m));
     socket.on('error', () => {
       this.bad++;
     });
     this.#timer = setInterval(() => {
-      for (const [address, value] of this.#waiting) tell(address, value);
-      this.#waiting.clear();
+      if (this.#waiting.length === 0) return;
+      const messages = this.#waiting;
+      this.#waiting = [];
+      tell(messages);
     }, TELL_EVERY_MS);
   }
 
@@ -31,11 +39,11 @@ export class OscListener {
   static async open(
     host: string,
     port: number,
-    tell: (address: string, value: number) => void,
+    tell: (messages: readonly OscMessage[]) => void,
   ): Promise<OscListener> {
     const bind = (at: number): Promise<Socket> =>
       new Promise((resolve, reject) => {
-        const socket = createSocket('udp4');
+        const socket = createSocket(isIPv6(host) ? 'udp6' : 'udp4');
         socket.once('error', reject);
         socket.bind({ port: at, address: host, exclusive: true }, () => {
           socket.removeAllListeners('error');
@@ -49,7 +57,8 @@ export class OscListener {
     return (this.#socket.address() as AddressInfo).port;
   }
   get host(): string {
-    return (this.#socket.address() as AddressInfo).address;
+    const { address } = this.#socket.address() as AddressInfo;
+    return isIPv6(address) ? `[${address}]` : address;
   }
 
   #take(packet: Buffer): void {
@@ -59,13 +68,16 @@ export class OscListener {
       return;
     }
     for (const { address, numbers } of messages) {
-      if (!this.#waiting.has(address) && this.#waiting.size >= MOST_WAITING) {
-        this.lost++;
-        continue;
-      }
       // A message without a number is a press.
       const value = numbers[0] ?? 1;
-      if (Number.isFinite(value)) this.#waiting.set(address, value);
+      if (!Number.isFinite(value)) continue;
+      if (this.#waiting.length < MOST_WAITING) {
+        this.#waiting.push([address, value]);
+        continue;
+      }
+      this.lost++;
+      const last = this.#waiting.findLast(([a]) => a === address);
+      if (last) last[1] = value;
     }
   }
 

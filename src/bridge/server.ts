@@ -2,11 +2,14 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { Duplex } from 'node:stream';
 import { Bridge } from './bridge';
 import { Held } from './held';
-import { asked, CANONICAL_HOST, judge, mayDrive } from './hosts';
+import { asked, CANONICAL_HOST, isOwnWindow, judge } from './hosts';
+import { refuseUpgrade } from './refuse';
 
 /** The pages behind the bridge; null in tests of the bridge alone. */
 export interface Pages {
   pass(request: IncomingMessage, response: ServerResponse): void;
+  /** Only a development server answers upgrades of its own. */
+  readonly upgrades: boolean;
   passUpgrade(request: IncomingMessage, socket: Duplex, head: Buffer): void;
 }
 
@@ -56,15 +59,10 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     const { path } = ask!;
     if (path.startsWith('/media/')) {
       const hash = path.slice('/media/'.length);
-      if (request.method === 'GET') held.serve(hash, response);
-      else if (request.method === 'PUT' && mayDrive(ask, request.headers.origin, port))
-        held.take(hash, request, response);
+      if (request.method === 'GET') void held.serve(hash, response);
+      else if (request.method === 'PUT' && isOwnWindow(ask, port)) held.take(hash, request, response);
       else response.writeHead(403).end('Only the control window may add images.');
-    } else if (
-      path === '/bridge/receiver' &&
-      request.method === 'POST' &&
-      mayDrive(ask, request.headers.origin, port)
-    ) {
+    } else if (path === '/bridge/receiver' && request.method === 'POST' && isOwnWindow(ask, port)) {
       bridge.receiver.pulled = ask!.query.get('pulled') === 'yes';
       response.writeHead(204).end();
     } else if (options.pages) options.pages.pass(request, response);
@@ -72,10 +70,12 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   });
   server.on('upgrade', (request, socket, head) => {
     socket.on('error', () => socket.destroy());
-    if (asked(request)?.path === '/bridge') bridge.upgrade(request, socket, head);
-    else if (options.pages && judge(asked(request), port, held.key).kind === 'serve')
-      options.pages.passUpgrade(request, socket, head);
-    else socket.destroy();
+    const ask = asked(request),
+      { pages } = options;
+    if (ask?.path === '/bridge') bridge.upgrade(request, socket, head);
+    else if (pages?.upgrades && judge(ask, port, held.key).kind === 'serve')
+      pages.passUpgrade(request, socket, head);
+    else refuseUpgrade(socket, '404 Not Found');
   });
   return {
     port,

@@ -1,5 +1,5 @@
 import type { Patch } from 'immer';
-import { BeatWatch } from '../core/outlets/beatWatch';
+import { BeatWatch } from '../core/outlets';
 import type { Ear, Memory, Show } from '../core/show/types';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
@@ -16,12 +16,12 @@ import {
   type Blocks,
   type FromConductor,
   type FromPicture,
-  type FromWire,
+  type FromOutlets,
   type Learned,
   type ToConductor,
   type ToPicture,
-  type ToWire,
-  type WireReport,
+  type ToOutlets,
+  type OutletReport,
 } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
 
@@ -46,7 +46,7 @@ export interface EngineHooks {
   restarted(who: 'show' | 'outlets'): void;
   input(id: string, state: InputState): void;
   learned(learned: Learned): void;
-  wire(report: WireReport): void;
+  outlets(report: OutletReport): void;
   picture(message: FromPicture): void;
   audio(state: 'waiting' | 'running' | 'stopped'): void;
   trouble(what: string): void;
@@ -95,7 +95,7 @@ export class Engine {
   readonly #hooks: EngineHooks;
   #conductor!: Worker;
   readonly #helper: Worker;
-  #wire!: Worker;
+  #outlets!: Worker;
   readonly #bridge: { readonly url: string; readonly lease: string; readonly take: boolean };
   readonly #readers = new Map<string, Reader>();
   readonly #screens = new Map<Window, string>();
@@ -208,30 +208,31 @@ export class Engine {
     this.#hooks.fault(fault);
   }
   #startOutlets(take: boolean): void {
-    const worker = new Worker(new URL('./wire/wire.worker.ts', import.meta.url), {
+    const worker = new Worker(new URL('./outlets/outlets.worker.ts', import.meta.url), {
       type: 'module',
       name: 'outlets',
     });
-    this.#wire = worker;
+    this.#outlets = worker;
     worker.addEventListener('error', () => {
-      if (worker === this.#wire) this.#restart('outlets');
+      if (worker === this.#outlets) this.#restart('outlets');
     });
-    worker.onmessage = (e: MessageEvent<FromWire>) => {
-      if (worker !== this.#wire) return;
-      if (e.data.type === 'report') this.#hooks.wire(e.data.report);
+    worker.onmessage = (e: MessageEvent<FromOutlets>) => {
+      if (worker !== this.#outlets) return;
+      if (e.data.type === 'report') this.#hooks.outlets(e.data.report);
       else if (e.data.type === 'osc') {
-        const { address, value } = e.data;
-        this.#touches.osc(address, value);
-        for (const hear of this.#oscListeners) hear(address, value);
+        for (const [address, value] of e.data.messages) {
+          this.#touches.osc(address, value);
+          for (const hear of this.#oscListeners) hear(address, value);
+        }
       } else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
       else void this.#upload(e.data.media);
     };
     const { url, lease } = this.#bridge;
-    this.#tellWire({ type: 'connect', url, lease, take, received: this.#receivedMemory });
-    if (this.#armed) this.#tellWire({ type: 'arm', armed: true });
+    this.#tellOutlets({ type: 'connect', url, lease, take, received: this.#receivedMemory });
+    if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
     this.#addReader('outlets', {
       wants: OUTLET_PARTS,
-      give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToWire, [port]),
+      give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToOutlets, [port]),
     });
   }
 
@@ -259,7 +260,7 @@ export class Engine {
       return;
     }
     if (who === 'outlets') {
-      this.#wire.terminate();
+      this.#outlets.terminate();
       this.control.reals[Real.OutletBeat] = 0;
       this.#startOutlets(false);
     } else {
@@ -280,8 +281,8 @@ export class Engine {
   #tell(message: ToConductor): void {
     this.#conductor.postMessage(message);
   }
-  #tellWire(message: ToWire): void {
-    this.#wire.postMessage(message);
+  #tellOutlets(message: ToOutlets): void {
+    this.#outlets.postMessage(message);
   }
 
   // ── the document ──
@@ -346,10 +347,10 @@ export class Engine {
   }
   arm(armed: boolean): void {
     this.#armed = armed;
-    this.#tellWire({ type: 'arm', armed });
+    this.#tellOutlets({ type: 'arm', armed });
   }
   takeLamps(): void {
-    this.#tellWire({ type: 'take' });
+    this.#tellOutlets({ type: 'take' });
   }
 
   // ── transport ──
@@ -578,7 +579,7 @@ export class Engine {
       );
     }
     // Pages that found the image missing are told again; asking without end for one that is nowhere helps nobody.
-    if (sent) this.#tellWire({ type: 'uploaded' });
+    if (sent) this.#tellOutlets({ type: 'uploaded' });
   }
 
   dispose(): void {
@@ -588,7 +589,7 @@ export class Engine {
     window.removeEventListener('message', this.#heardScreen);
     this.inputs.dispose();
     this.#touches.close();
-    for (const worker of [this.#conductor, this.#helper, this.#wire]) worker.terminate();
+    for (const worker of [this.#conductor, this.#helper, this.#outlets]) worker.terminate();
     void this.#context?.close();
   }
 }

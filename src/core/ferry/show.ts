@@ -35,6 +35,7 @@ export const SIMULATED_WIRE: Wire = {
   target: { kind: 'simulated' },
   rate: 40,
   keepAlive: 800,
+  safe: { then: 'hold' },
 };
 
 /** No finishes, one screen, and flashes held back. */

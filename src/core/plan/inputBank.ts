@@ -102,13 +102,13 @@ export class InputBank {
   /** What no ear of an input asked for is computed no longer. */
   #letGo(input: InputRun): void {
     const used = new Map<Channel, Set<StageName>>();
-    const use = (channel: Channel, stages: Iterable<StageName>): void => {
+    const want = (channel: Channel, stages: Iterable<StageName>): void => {
       let all = used.get(channel);
       if (!all) used.set(channel, (all = new Set()));
       for (const stage of stages) all.add(stage);
     };
-    for (const { source, stages } of input.ears) use(source.channel, stages);
-    if (input === this.#tempoInput) use('sum', ['frame', 'beat']);
+    for (const { source, stages } of input.ears) want(source.channel, stages);
+    if (input === this.#tempoInput) want('sum', ['frame', 'beat']);
     input.hearing.keep(used);
   }
   /** What is heard of an input at all, for tests and reports. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { STREAMS_MOST, type StreamDeclaration } from '../outlets';
 import { hostName } from './hostName';
 import type { ArtNode } from './artnet';
 
@@ -6,7 +7,9 @@ import type { ArtNode } from './artnet';
  * What browser and bridge say to each other over the WebSocket. Text messages are JSON, checked field by field;
  * values travel as binary frames. One file, imported by both ends.
  */
-export const BRIDGE_PROTOCOL = 1;
+export const BRIDGE_PROTOCOL = 2;
+/** Longest value of a stream. */
+export const MOST_STREAM_BYTES = 1 << 16;
 /** Longest text message that is read. */
 export const MOST_TEXT_BYTES = 1 << 20;
 export const MEDIA_MOST_BYTES = 64 << 20;
@@ -16,8 +19,6 @@ export interface WireSetup {
   readonly target:
     | { readonly kind: 'simulated' }
     | { readonly kind: 'network'; readonly host: string; readonly port: number };
-  readonly rate: number;
-  readonly keepAlive: number;
 }
 export interface OverlayPage {
   readonly id: string;
@@ -30,8 +31,28 @@ export interface OverlayPage {
 
 export type FromDriver =
   | { readonly type: 'hello'; readonly protocol: number; readonly lease: string; readonly take: boolean }
-  | { readonly type: 'wires'; readonly wires: readonly WireSetup[]; readonly armed: boolean }
-  | { readonly type: 'overlays'; readonly version: number; readonly overlays: readonly OverlayPage[] };
+  /** All that goes out from now on. A frame names its stream by its place in this list, and the list by its version. */
+  | {
+      readonly type: 'outlets';
+      readonly version: number;
+      /** Packets may leave this computer. */
+      readonly armed: boolean;
+      readonly wires: readonly WireSetup[];
+      readonly overlays: readonly OverlayPage[];
+      readonly streams: readonly StreamDeclaration[];
+    };
+
+/** How one stream is. */
+export interface StreamState {
+  readonly id: string;
+  /** Values that went out. */
+  readonly sent: number;
+  /** Of late, a second. */
+  readonly rate: number;
+  readonly errors: number;
+  /** 1 while live values go out; less on the way to its safe state. */
+  readonly live: number;
+}
 
 export interface WireState {
   readonly id: string;
@@ -55,7 +76,8 @@ export type ToDriver =
       readonly type: 'welcome';
       readonly protocol: number;
       readonly driving: boolean;
-      readonly key: string;
+      /** The word in the addresses of pages; only this machine's own window is told it. */
+      readonly key: string | null;
       readonly address: string;
     }
   | { readonly type: 'busy' }
@@ -63,13 +85,16 @@ export type ToDriver =
   | {
       readonly type: 'state';
       readonly wires: readonly WireState[];
+      readonly streams: readonly StreamState[];
+      /** How often the sending thread had to be started again. */
+      readonly restarts: number;
       readonly nodes: readonly ArtNode[];
       readonly receiver: ReceiverState;
       readonly pages: Readonly<Record<string, number>>;
       /** Where OSC is heard. */ readonly osc: string;
     }
-  /** A number that came over the network. */
-  | { readonly type: 'osc'; readonly address: string; readonly value: number }
+  /** Numbers that came over the network, in their order. */
+  | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
   | { readonly type: 'refused'; readonly why: string };
 
 export interface ToPage {
@@ -77,8 +102,6 @@ export interface ToPage {
   readonly version: number;
   /** Null when the show has no such overlay (any more). */
   readonly overlay: OverlayPage | null;
-  /** Place of its first number among a frame's numbers. */
-  readonly at: number;
   /** Whether a control window drives now. */
   readonly live: boolean;
 }
@@ -89,6 +112,61 @@ export function overlaySize(overlay: OverlayPage): number {
 }
 
 const id = Joi.string().max(64).required();
+const ms = Joi.number().min(0).max(3600000).required();
+const stream = Joi.object({
+  id: Joi.string().max(200).required(),
+  to: Joi.alternatives(
+    Joi.object({
+      kind: Joi.valid('wire').required(),
+      wire: id,
+      universe: Joi.number().integer().min(0).max(32767).required(),
+    }),
+    Joi.object({ kind: Joi.valid('page').required(), overlay: id }),
+  ).required(),
+  size: Joi.number().integer().min(1).max(MOST_STREAM_BYTES).required(),
+  mostPerSecond: Joi.number().min(1).max(1000).required(),
+  mode: Joi.valid('latest', 'ordered').required(),
+  keepAlive: Joi.number().min(100).max(60000).allow(null).required(),
+  safe: Joi.alternatives(
+    Joi.object({ then: Joi.valid('hold').required() }),
+    Joi.object({ then: Joi.valid('rest', 'dark').required(), afterMs: ms, overMs: ms }),
+  ).required(),
+  rest: Joi.string().base64().max(1000).allow(null).required(),
+});
+const overlayPages = Joi.array()
+  .max(100)
+  .items(
+    Joi.object({
+      id,
+      name: Joi.string().max(80).required(),
+      kind: Joi.valid('frame').required(),
+      badge: Joi.string()
+        .pattern(/^[0-9a-f]{64}$/)
+        .allow(null)
+        .required(),
+      parameters: Joi.array()
+        .max(64)
+        .items(Joi.object({ id, rest: Joi.array().min(1).max(3).items(Joi.number()).required() }))
+        .required(),
+    }),
+  )
+  .required();
+const wires = Joi.array()
+  .max(64)
+  .items(
+    Joi.object({
+      id,
+      target: Joi.alternatives(
+        Joi.object({ kind: Joi.valid('simulated').required() }),
+        Joi.object({
+          kind: Joi.valid('network').required(),
+          host: hostName,
+          port: Joi.number().port().required(),
+        }),
+      ).required(),
+    }),
+  )
+  .required();
 const fromDriver = Joi.alternatives().conditional('.type', {
   switch: [
     {
@@ -101,53 +179,14 @@ const fromDriver = Joi.alternatives().conditional('.type', {
       }),
     },
     {
-      is: 'wires',
-      then: Joi.object({
-        type: Joi.string(),
-        armed: Joi.boolean().required(),
-        wires: Joi.array()
-          .max(64)
-          .items(
-            Joi.object({
-              id,
-              rate: Joi.number().min(1).max(44).required(),
-              keepAlive: Joi.number().min(200).max(4000).required(),
-              target: Joi.alternatives(
-                Joi.object({ kind: Joi.valid('simulated').required() }),
-                Joi.object({
-                  kind: Joi.valid('network').required(),
-                  host: hostName,
-                  port: Joi.number().port().required(),
-                }),
-              ).required(),
-            }),
-          )
-          .required(),
-      }),
-    },
-    {
-      is: 'overlays',
+      is: 'outlets',
       then: Joi.object({
         type: Joi.string(),
         version: Joi.number().integer().min(0).required(),
-        overlays: Joi.array()
-          .max(100)
-          .items(
-            Joi.object({
-              id,
-              name: Joi.string().max(80).required(),
-              kind: Joi.valid('frame').required(),
-              badge: Joi.string()
-                .pattern(/^[0-9a-f]{64}$/)
-                .allow(null)
-                .required(),
-              parameters: Joi.array()
-                .max(64)
-                .items(Joi.object({ id, rest: Joi.array().min(1).max(3).items(Joi.number()).required() }))
-                .required(),
-            }),
-          )
-          .required(),
+        armed: Joi.boolean().required(),
+        wires,
+        overlays: overlayPages,
+        streams: Joi.array().max(STREAMS_MOST).items(stream).required(),
       }),
     },
   ],
@@ -170,34 +209,61 @@ export function parseFromDriver(text: string): FromDriver | { readonly type: 'ba
     : (value as FromDriver);
 }
 
-/** Kinds of binary frames: the first byte. */
-export const FRAME_DMX = 1;
-export const FRAME_OVERLAY = 2;
-export const FRAME_RECEIVED = 3;
-export const FRAME_ARRIVALS = 4;
+/** Overlays from a file that anybody may have changed; null when they cannot be used. */
+export function parseOverlays(raw: unknown): readonly OverlayPage[] | null {
+  const { error, value } = overlayPages.validate(raw, { convert: false });
+  return error || value === undefined ? null : (value as readonly OverlayPage[]);
+}
 
-/** `kind, wire index, universe (u16), sent at (f64, the driver's clock in ms)`, then the channels. */
-export const DMX_HEAD = 12;
-export const DMX_FRAME_BYTES = DMX_HEAD + 512;
-/** `kind, 1 while dark or coming back from it, overlay count (u16), version (u32), time (f64)`, then every overlay's numbers in order (f32). */
-export const OVERLAY_HEAD = 16;
-/** Events for parameters that take them: the head of an overlay frame with their count in place of the overlays'; then for each its time (f64), the place of the parameter's number (u32), and how much (f32). */
-export const ARRIVAL_BYTES = 16;
-export const ARRIVALS_MOST = 1024;
+/** Kinds of binary frames: the first byte. */
+export const FRAME_VALUE = 1;
+export const FRAME_EVENTS = 2;
+export const FRAME_RECEIVED = 3;
+export const FRAME_BEAT = 4;
+
+/** `kind, flags, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
+export const FRAME_HEAD = 16;
+/** A flag: it is dark, or coming back from it. */
+export const FLAG_DARK = 1;
+/** Of an event: its time (f64), the place of its number (u32), and how much (f32). */
+export const EVENT_BYTES = 16;
+export const EVENTS_MOST = 1024;
 /** `kind, 0, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels. */
 export const RECEIVED_HEAD = 16;
 export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
 
-/** Whether a binary frame from a driver has a shape that can be used. */
-export function isDriverFrame(bytes: Uint8Array): boolean {
-  if (bytes[0] === FRAME_DMX) return bytes.length === DMX_FRAME_BYTES;
-  if (bytes[0] === FRAME_OVERLAY)
-    return bytes.length >= OVERLAY_HEAD && bytes.length <= OVERLAY_HEAD + 4 * 20000 && bytes.length % 4 === 0;
-  if (bytes[0] === FRAME_ARRIVALS)
-    return (
-      bytes.length > OVERLAY_HEAD &&
-      bytes.length <= OVERLAY_HEAD + ARRIVALS_MOST * ARRIVAL_BYTES &&
-      (bytes.length - OVERLAY_HEAD) % ARRIVAL_BYTES === 0
-    );
-  return false;
+/** Whether a binary frame from a driver has a shape that can be used, by the streams that it declared. */
+export function isDriverFrame(
+  bytes: Uint8Array,
+  streams: readonly Pick<StreamDeclaration, 'size' | 'mode'>[],
+): boolean {
+  if (bytes[0] === FRAME_BEAT) return bytes.length === 1;
+  if (bytes.length < FRAME_HEAD) return false;
+  const stream = streams[bytes[2]! | (bytes[3]! << 8)],
+    size = bytes.length - FRAME_HEAD;
+  if (!stream) return false;
+  if (bytes[0] === FRAME_VALUE) return stream.mode === 'latest' && size === stream.size;
+  return (
+    bytes[0] === FRAME_EVENTS &&
+    stream.mode === 'ordered' &&
+    size > 0 &&
+    size <= stream.size &&
+    size % EVENT_BYTES === 0
+  );
+}
+
+/** Writes the head of a frame. Allocates nothing. */
+export function writeHead(
+  view: DataView,
+  kind: number,
+  flags: number,
+  place: number,
+  version: number,
+  at: number,
+): void {
+  view.setUint8(0, kind);
+  view.setUint8(1, flags);
+  view.setUint16(2, place, true);
+  view.setUint32(4, version, true);
+  view.setFloat64(8, at, true);
 }

@@ -461,6 +461,14 @@ const showSchema = Joi.object({
         ).required(),
         rate: Joi.number().min(1).max(44).required(),
         keepAlive: Joi.number().min(200).max(4000).required(),
+        safe: Joi.alternatives(
+          Joi.object({ then: Joi.valid('hold').required() }),
+          Joi.object({
+            then: Joi.valid('rest', 'dark').required(),
+            afterMs: Joi.number().min(0).max(600000).required(),
+            overMs: Joi.number().min(0).max(60000).required(),
+          }),
+        ).required(),
       }),
     )
     .required(),

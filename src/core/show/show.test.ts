@@ -289,6 +289,15 @@ describe('upgrades', () => {
     expect(show.inputs[0]).toMatchObject({ autoGain: false, delayMs: 0, part: null });
     expect(show.makers).toEqual([]);
   });
+  it('take a saved show of form 4 to today’s: its wires hold, as they did', () => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-4.json'), 'utf8')) as Show;
+    const show = parseShow(old);
+    expect(show).toEqual({
+      ...old,
+      version: SHOW_VERSION,
+      wires: old.wires.map((w) => ({ ...w, safe: { then: 'hold' } })),
+    });
+  });
   it('each of them is exercised by a saved file', () => {
     const saved = readdirSync(path.join(__dirname, 'saved')).map(
       (f) =>

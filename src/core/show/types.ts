@@ -4,6 +4,7 @@ import type { Budget } from '../figures/governor';
 import type { FigureForm } from '../figures/kinds';
 import type { Blend, FinishForm } from '../finishes/kinds';
 import type { Screen } from '../screens/screen';
+import type { SafeState } from '../outlets';
 import type { FixtureMode } from '../lights/fixtures';
 import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
@@ -43,7 +44,7 @@ export interface Show {
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 4;
+export const SHOW_VERSION = 5;
 
 /** Finishes on this id treat the whole picture. */
 export const WHOLE_PICTURE = 'picture';
@@ -256,6 +257,8 @@ export interface Wire {
   readonly rate: Hz;
   /** How long a packet may stay unsent when nothing changes. */
   readonly keepAlive: Milliseconds;
+  /** What its lamps are sent when the show is not heard of any more. */
+  readonly safe: SafeState;
 }
 
 /** What a show has learned or holds: saved beside it, not part of undo. */

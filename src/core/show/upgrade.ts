@@ -104,8 +104,20 @@ const picturesThatAreFinished: Upgrade = {
   }),
 };
 
+/** Wires say what their lamps do without a show; until then they held. */
+const wiresWithASafeState: Upgrade = {
+  from: 4,
+  name: 'wires with a safe state',
+  run: (d) => ({ ...d, wires: rows(d.wires).map((w) => ({ ...w, safe: { then: 'hold' } })) }),
+};
+
 /** In order; each has a saved old file as its test. */
-export const UPGRADES: readonly Upgrade[] = [earsThatHearMore, routesThatCombine, picturesThatAreFinished];
+export const UPGRADES: readonly Upgrade[] = [
+  earsThatHearMore,
+  routesThatCombine,
+  picturesThatAreFinished,
+  wiresWithASafeState,
+];
 
 /**
  * Brings a document of an older version to today's.

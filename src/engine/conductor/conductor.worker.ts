@@ -11,7 +11,7 @@ import { dbToGain, HOP, SAMPLE_RATE } from '../../core/units';
 import { BLOCK_FRAMES, Control, Real, Word, type ControlMemory } from '../memory/control';
 import { EventWriter, makeEventMemory } from '../memory/eventRing';
 import { FrameWriter, makeFrameMemory } from '../memory/frames';
-import { BeatWatch } from '../../core/outlets/beatWatch';
+import { BeatWatch } from '../../core/outlets';
 import { Faults } from '../memory/faults';
 import type { Blocks, FromConductor, HistoryAnswer, HistoryAsk, ToConductor } from '../memory/messages';
 import { Readers } from './readers';

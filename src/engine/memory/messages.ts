@@ -1,7 +1,7 @@
 import type { FlatTune } from '../../core/notes/notePlayer';
 import type { Patch } from 'immer';
 import type { PlanMap } from '../../core/plan/conductor';
-import type { ReceiverState, WireState } from '../../core/protocols/bridge';
+import type { ReceiverState, StreamState, WireState } from '../../core/protocols/bridge';
 import type { ArtNode } from '../../core/protocols/artnet';
 import type { Quality } from '../../core/figures/governor';
 import type { Screen } from '../../core/screens/screen';
@@ -167,8 +167,8 @@ export interface HistoryAnswer {
   readonly members: readonly Float32Array[];
 }
 
-/** Main → wire worker. */
-export type ToWire =
+/** Main → outlet worker. */
+export type ToOutlets =
   | {
       readonly type: 'connect';
       readonly url: string;
@@ -181,12 +181,15 @@ export type ToWire =
   | { readonly type: 'take' }
   | { readonly type: 'uploaded' };
 
-export interface WireReport {
+export interface OutletReport {
   readonly link: 'connecting' | 'driving' | 'busy' | 'lost' | 'refused';
   readonly why: string | null;
   readonly key: string | null;
   readonly address: string | null;
   readonly wires: readonly WireState[];
+  readonly streams: readonly StreamState[];
+  /** How often the bridge had to start its sending thread again. */
+  readonly restarts: number;
   readonly nodes: readonly ArtNode[];
   readonly receiver: ReceiverState | null;
   readonly pages: Readonly<Record<string, number>>;
@@ -195,10 +198,10 @@ export interface WireReport {
   /** Where OSC is heard, or null while there is no bridge. */
   readonly osc: string | null;
 }
-export type FromWire =
-  | { readonly type: 'report'; readonly report: WireReport }
+export type FromOutlets =
+  | { readonly type: 'report'; readonly report: OutletReport }
   | { readonly type: 'need'; readonly media: readonly string[] }
-  | { readonly type: 'osc'; readonly address: string; readonly value: number }
+  | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
   | ({ readonly type: 'fault' } & Fault);
 
 /** Main → picture worker. */

@@ -1,8 +1,9 @@
 import {
-  ARRIVAL_BYTES,
-  FRAME_ARRIVALS,
-  FRAME_OVERLAY,
-  OVERLAY_HEAD,
+  EVENT_BYTES,
+  FLAG_DARK,
+  FRAME_EVENTS,
+  FRAME_HEAD,
+  FRAME_VALUE,
   overlaySize,
   type OverlayPage,
   type ToPage,
@@ -26,7 +27,6 @@ export class PageSource {
   /** An event for one of the overlay's parameters: the place of its number, the show's time, and how much in the parameter's unit. */
   onArrival: ((place: number, time: number, value: number) => void) | null = null;
   #version = -1;
-  #at = 0;
   #socket: WebSocket | null = null;
   #tries = 0;
   #closed = false;
@@ -60,7 +60,6 @@ export class PageSource {
     if (this.values.length !== size || this.#version < 0)
       this.values = Float32Array.from(message.overlay?.parameters.flatMap((p) => p.rest) ?? []);
     this.#version = message.version;
-    this.#at = message.at;
     this.overlay = message.overlay;
     this.changed = true;
     this.onOverlay?.();
@@ -68,23 +67,22 @@ export class PageSource {
 
   #take(data: ArrayBuffer): void {
     const view = new DataView(data);
-    if (view.byteLength < OVERLAY_HEAD || view.getUint32(4, true) !== this.#version >>> 0) return;
-    if (view.getUint8(0) === FRAME_ARRIVALS) {
+    if (view.byteLength < FRAME_HEAD || view.getUint32(4, true) !== this.#version >>> 0) return;
+    if (view.getUint8(0) === FRAME_EVENTS) {
       this.#arrive(view);
       return;
     }
-    if (view.getUint8(0) !== FRAME_OVERLAY) return;
-    const from = OVERLAY_HEAD + this.#at * 4;
-    this.dark = view.getUint8(1) !== 0;
-    if (view.byteLength < from + this.values.length * 4) return;
-    for (let i = 0; i < this.values.length; i++) this.values[i] = view.getFloat32(from + i * 4, true);
+    if (view.getUint8(0) !== FRAME_VALUE) return;
+    this.dark = (view.getUint8(1) & FLAG_DARK) !== 0;
+    if (view.byteLength < FRAME_HEAD + this.values.length * 4) return;
+    for (let i = 0; i < this.values.length; i++) this.values[i] = view.getFloat32(FRAME_HEAD + i * 4, true);
     this.changed = true;
   }
 
   #arrive(view: DataView): void {
-    for (let from = OVERLAY_HEAD; from + ARRIVAL_BYTES <= view.byteLength; from += ARRIVAL_BYTES) {
-      const place = view.getUint32(from + 8, true) - this.#at;
-      if (place >= 0 && place < this.values.length)
+    for (let from = FRAME_HEAD; from + EVENT_BYTES <= view.byteLength; from += EVENT_BYTES) {
+      const place = view.getUint32(from + 8, true);
+      if (place < this.values.length)
         this.onArrival?.(place, view.getFloat64(from, true), view.getFloat32(from + 12, true));
     }
   }

@@ -21,12 +21,13 @@ const SHAPES: Record<Sign['shape'], ReactNode> = {
 };
 
 function signsOf(s: Session): Sign[] {
-  const pages = Object.values(s.wire?.pages ?? {}).reduce((n, x) => n + x, 0);
+  const pages = Object.values(s.outlets?.pages ?? {}).reduce((n, x) => n + x, 0);
   const faulty = Object.values(s.inputs).find((i) => i.kind === 'trouble');
-  const link = s.wire?.link;
-  const linkFault = link === 'lost' || link === 'busy' || link === 'refused' ? (s.wire?.why ?? null) : null;
-  const wireFault = s.wire?.wires.find((w) => w.trouble)?.trouble ?? null;
-  const pulled = s.wire?.receiver?.pulled ? 'The lamp cable is out.' : null;
+  const link = s.outlets?.link;
+  const linkFault =
+    link === 'lost' || link === 'busy' || link === 'refused' ? (s.outlets?.why ?? null) : null;
+  const wireFault = s.outlets?.wires.find((w) => w.trouble)?.trouble ?? null;
+  const pulled = s.outlets?.receiver?.pulled ? 'The lamp cable is out.' : null;
   const stumbles = s.refused
     ? `This edit cannot be played, and what was before plays on. Undo it (Ctrl Z), or open another show. ${s.refused}`
     : s.fault?.where === 'show'

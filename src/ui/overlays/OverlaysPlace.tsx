@@ -15,7 +15,7 @@ import { FONT } from '../theme/tokens';
 /** Overlays: each over a camera stand-in, with the address that a streaming program loads. */
 export function OverlaysPlace() {
   const show = useSession((s) => s.history.show);
-  const report = useSession((s) => s.wire);
+  const report = useSession((s) => s.outlets);
   const file = useRef<HTMLInputElement>(null);
   const overlay = show.overlays[0];
   const thing = overlay ? thingsOf(show).find((t) => t.id === overlay.id) : undefined;

@@ -14,6 +14,7 @@ import {
 } from '../../core/show/commands';
 import { isHostName } from '../../core/protocols/hostName';
 import { thingsOf } from '../../core/show/things';
+import type { SafeState } from '../../core/outlets';
 import type { Wire } from '../../core/show/types';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { LiveText } from '../controls/LiveText';
@@ -256,7 +257,7 @@ export function RigPlace() {
 }
 
 function WireStrip({ wire }: { readonly wire: Wire }) {
-  const report = useSession((s) => s.wire);
+  const report = useSession((s) => s.outlets);
   const armed = useSession((s) => s.armed);
   const state = report?.wires.find((w) => w.id === wire.id);
   const receiver = report?.receiver;
@@ -343,6 +344,7 @@ function WireStrip({ wire }: { readonly wire: Wire }) {
           onChange={(rate) => edit('change a wire', changeWire(wire.id, { rate }), 'rate')}
           onEnd={endDrag}
         />
+        <SafeFields wire={wire} />
         <Box
           component="label"
           title="Packets leave this computer only while this is on."
@@ -362,6 +364,7 @@ function WireStrip({ wire }: { readonly wire: Wire }) {
           <>
             sends to {state?.address} · {state?.packets} packets
             {state?.errors ? ` · ${state.errors} errors` : ''}
+            {report?.restarts ? ` · started again ${report.restarts} times` : ''}
             {report?.nodes.length
               ? ` · ${report.nodes.map((n) => `“${n.longName}” answers the poll`).join(', ')}`
               : ' · no node has answered the poll yet'}
@@ -385,6 +388,71 @@ function WireStrip({ wire }: { readonly wire: Wire }) {
         </Box>
       )}
     </Sheet>
+  );
+}
+
+const SAFE_WORDS: Readonly<Record<SafeState['then'], string>> = {
+  hold: 'hold the last values',
+  rest: 'fade to rest',
+  dark: 'fade to dark',
+};
+/** What the lamps of a wire do when the show is not heard of any more. */
+function SafeFields({ wire: { id, safe } }: { readonly wire: Wire }) {
+  const set = (next: SafeState, mark: string | null = null): void =>
+    edit('change a wire’s safe state', changeWire(id, { safe: next }), mark);
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, flexWrap: 'wrap' }}>
+      <span>without a show</span>
+      <Select
+        size="small"
+        value={safe.then}
+        inputProps={{ 'aria-label': 'What the lamps do without a show' }}
+        onChange={(e) => {
+          const then = e.target.value;
+          set(
+            then === 'hold'
+              ? { then }
+              : safe.then === 'hold'
+                ? { then, afterMs: 10000, overMs: 2000 }
+                : { ...safe, then },
+          );
+        }}
+      >
+        {(Object.keys(SAFE_WORDS) as SafeState['then'][]).map((then) => (
+          <MenuItem key={then} value={then}>
+            {SAFE_WORDS[then]}
+          </MenuItem>
+        ))}
+      </Select>
+      {safe.then !== 'hold' && (
+        <>
+          <span>after</span>
+          <NumberField
+            label="Seconds without a show before the lamps change"
+            value={safe.afterMs / 1000}
+            unit="s"
+            min={0}
+            max={600}
+            step={1}
+            usual={10}
+            onChange={(s) => set({ ...safe, afterMs: Math.round(s * 1000) }, 'safe after')}
+            onEnd={endDrag}
+          />
+          <span>within</span>
+          <NumberField
+            label="Seconds that the change takes"
+            value={safe.overMs / 1000}
+            unit="s"
+            min={0}
+            max={60}
+            step={0.5}
+            usual={2}
+            onChange={(s) => set({ ...safe, overMs: Math.round(s * 1000) }, 'safe over')}
+            onEnd={endDrag}
+          />
+        </>
+      )}
+    </Box>
   );
 }
 
@@ -441,8 +509,8 @@ function analysisWords(): string {
 
 /** How quick the way is, measured while it runs. */
 function Timing() {
-  const trip = useSession((s) => s.wire?.packetMs ?? null);
-  const gap = useSession((s) => s.wire?.receiver?.largestGapMs ?? null);
+  const trip = useSession((s) => s.outlets?.packetMs ?? null);
+  const gap = useSession((s) => s.outlets?.receiver?.largestGapMs ?? null);
   return (
     <Box
       component="section"

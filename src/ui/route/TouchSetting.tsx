@@ -22,7 +22,7 @@ export function TouchSetting({
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [devices, setDevices] = useState<readonly MidiDevice[]>([]);
   const [waiting, setWaiting] = useState(false);
-  const osc = useSession((s) => s.wire?.osc ?? null);
+  const osc = useSession((s) => s.outlets?.osc ?? null);
   const close = useRef<(() => void) | null>(null);
   const stop = (): void => {
     close.current?.();

@@ -31,7 +31,7 @@ import { standForEngine, type Seat } from '../../engine/election';
 import type { Word } from '../../engine/memory/control';
 import type { Fault } from '../../engine/memory/faults';
 import type { Quality } from '../../core/figures/governor';
-import type { Cost, WireReport } from '../../engine/memory/messages';
+import type { Cost, OutletReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
 import { forgetHand, recordHand } from '../live/handTrail';
 import { say } from './notices';
@@ -47,7 +47,7 @@ export interface Session {
   readonly playing: boolean;
   readonly audio: 'waiting' | 'running' | 'stopped';
   readonly inputs: Readonly<Record<string, InputState>>;
-  readonly wire: WireReport | null;
+  readonly outlets: OutletReport | null;
   readonly picture: {
     readonly rate: number;
     readonly trouble: string | null;
@@ -95,7 +95,7 @@ export const useSession = create<Session>(() => ({
   playing: false,
   audio: 'waiting',
   inputs: {},
-  wire: null,
+  outlets: null,
   picture: {
     rate: 0,
     trouble: null,
@@ -259,7 +259,7 @@ function run(history: History, memory: Memory, phase: Phase): void {
         learned = now;
         void keepMemory();
       },
-      wire: (wire) => set({ wire }),
+      outlets: (outlets) => set({ outlets }),
       picture: (m) => {
         if (m.type === 'rate')
           set((s) => ({ picture: { ...s.picture, rate: m.framesPerSecond, quality: m.quality } }));

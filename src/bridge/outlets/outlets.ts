@@ -1,0 +1,131 @@
+import path from 'node:path';
+import { Worker } from 'node:worker_threads';
+import {
+  BeatWatch,
+  makeStreamMemory,
+  OutletWord,
+  StreamWriter,
+  type StreamDeclaration,
+} from '../../core/outlets';
+import type { StreamState, WireSetup, WireState } from '../../core/protocols/bridge';
+import type { ArtNode } from '../../core/protocols/artnet';
+import type { OutDeclaration } from './artnetOut';
+import type { FromThread, ThreadStart, ToThread } from './outletThread';
+
+const WATCH_EVERY_MS = 50;
+const THREAD_GONE_MS = 600;
+/** Before its first turn it is being loaded. */
+const LOADING_GONE_MS = 15000;
+/** The lamps are given so long to go out when the server leaves. */
+const LEAVE_MS = 1500;
+
+export interface OutletState {
+  readonly wires: readonly WireState[];
+  readonly streams: readonly StreamState[];
+  readonly nodes: readonly ArtNode[];
+}
+
+/**
+ * The bridge's end of the sending thread: tells it what is declared, puts values where it finds them, and starts it again, with the
+ * last values, should it stand still or end.
+ */
+export class Outlets {
+  /** How often the thread was started again. */
+  restarts = 0;
+  state: OutletState = { wires: [], streams: [], nodes: [] };
+  readonly #simulated: ThreadStart['simulated'];
+  readonly #words = new Int32Array(new SharedArrayBuffer(4 * OutletWord.Length));
+  readonly #watch = new BeatWatch();
+  readonly #watching: NodeJS.Timeout;
+  /** The thread at work. */
+  thread: Worker;
+  readonly #script: string;
+  #declared: OutDeclaration | null = null;
+  #writer: StreamWriter | null = null;
+  #places: Int32Array = new Int32Array(0);
+  #left: (() => void) | null = null;
+
+  /** @param simulated - where the lamps listen that ship with us @param script - what the thread runs */
+  constructor(
+    simulated: ThreadStart['simulated'],
+    script = path.join(import.meta.dirname, 'outletThread.mjs'),
+  ) {
+    this.#simulated = simulated;
+    this.#script = script;
+    this.thread = this.#start();
+    this.#watching = setInterval(() => {
+      const beat = Atomics.load(this.#words, OutletWord.Beat);
+      if (this.#watch.look(performance.now(), beat, beat === 0 ? LOADING_GONE_MS : THREAD_GONE_MS))
+        this.#restart();
+    }, WATCH_EVERY_MS);
+  }
+
+  #start(): Worker {
+    Atomics.store(this.#words, OutletWord.Beat, 0);
+    const thread = new Worker(this.#script, {
+      workerData: {
+        words: this.#words.buffer as SharedArrayBuffer,
+        simulated: this.#simulated,
+      } satisfies ThreadStart,
+    });
+    thread.on('message', (message: FromThread) => {
+      if (thread !== this.thread) return;
+      if (message.type === 'state') this.state = message;
+      else this.#left?.();
+    });
+    thread.on('error', (e) => {
+      console.error(`batucada: the sending thread failed (${e.message}).`);
+    });
+    thread.on('exit', () => {
+      if (thread === this.thread && !this.#left) this.#restart();
+    });
+    return thread;
+  }
+  #restart(): void {
+    const old = this.thread;
+    this.restarts++;
+    this.thread = this.#start();
+    void old.terminate();
+    if (this.#declared) this.#tell({ type: 'declare', ...this.#declared });
+    console.error(
+      'batucada: the sending thread stood still and was started again; lamps were held meanwhile.',
+    );
+  }
+  #tell(message: ToThread): void {
+    this.thread.postMessage(message);
+  }
+
+  /** What goes out from now on. @param streams - all of them; those to wires are sent here */
+  declare(wires: readonly WireSetup[], streams: readonly StreamDeclaration[], armed: boolean): void {
+    const own = streams.filter((s) => s.to.kind === 'wire');
+    this.#places = Int32Array.from(streams, (s) => own.indexOf(s));
+    const memory = makeStreamMemory(own.map((s) => s.size));
+    this.#writer = new StreamWriter(memory);
+    this.#declared = { wires, streams: own, memory, armed };
+    this.#tell({ type: 'declare', ...this.#declared });
+  }
+  /** A value of a stream, by its place among those declared. */
+  write(place: number, value: Uint8Array): void {
+    const at = this.#places[place] ?? -1;
+    if (at >= 0 && this.#writer?.write(at, value)) this.#wake();
+  }
+  /** The driver is there, and so is what moves its values. */
+  beat(): void {
+    Atomics.add(this.#words, OutletWord.DriverBeat, 1);
+  }
+  #wake(): void {
+    Atomics.add(this.#words, OutletWord.Wake, 1);
+    Atomics.notify(this.#words, OutletWord.Wake);
+  }
+
+  /** The lamps out, and the thread ended. */
+  async close(): Promise<void> {
+    clearInterval(this.#watching);
+    await new Promise<void>((done) => {
+      this.#left = done;
+      this.#tell({ type: 'leave' });
+      setTimeout(done, LEAVE_MS).unref();
+    });
+    await this.thread.terminate();
+  }
+}

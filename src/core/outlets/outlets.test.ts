@@ -1,0 +1,88 @@
+import { describe, expect, it } from '@jest/globals';
+import { Pace } from './pace';
+import { liveShare, towardsSafe } from './stream';
+import { makeStreamMemory, StreamReader, StreamWriter } from './streamMemory';
+
+describe('a stream’s pace', () => {
+  /** Sends whenever it is due, looking every millisecond. @returns when it sent */
+  const sent = (pace: Pace, from: number, to: number, change: (now: number) => boolean): number[] => {
+    const out: number[] = [];
+    for (let now = from; now < to; now++) {
+      if (change(now)) pace.change();
+      if (pace.wait(now) <= 0) {
+        pace.sent(now);
+        out.push(now);
+      }
+    }
+    return out;
+  };
+  it('sends nothing before there is anything, and the first at once', () => {
+    const pace = new Pace(40, 800);
+    expect(pace.wait(0)).toBe(Infinity);
+    pace.change();
+    expect(pace.wait(1e9)).toBeLessThanOrEqual(0);
+  });
+  it('never sends more than two in two intervals, however fast values come, and ends on the last', () => {
+    const pace = new Pace(40, null);
+    const at = sent(pace, 0, 1000, () => true);
+    for (let i = 2; i < at.length; i++) expect(at[i]! - at[i - 2]!).toBeGreaterThanOrEqual(50);
+    expect(at.length).toBeGreaterThan(36);
+    expect(at.length).toBeLessThanOrEqual(41);
+    expect(pace.wait(2000)).toBeLessThanOrEqual(0); // the change after the last is still to go out
+  });
+  it('after a rest lets two go close upon each other', () => {
+    const pace = new Pace(40, null);
+    const at = sent(pace, 0, 600, (now) => now === 0 || now === 500 || now === 505);
+    expect(at).toEqual([0, 500, 505]);
+  });
+  it('sends again when nothing changes for the keep-alive, and only then', () => {
+    const pace = new Pace(40, 800);
+    expect(sent(pace, 0, 2000, (now) => now === 100)).toEqual([100, 900, 1700]);
+  });
+});
+
+describe('a stream’s safe state', () => {
+  it('hold: the last values, for ever', () => {
+    expect(liveShare({ then: 'hold' }, 1e12)).toBe(1);
+  });
+  it('rest or dark: the last values for a while, and then less and less of them', () => {
+    const safe = { then: 'dark', afterMs: 4000, overMs: 1000 } as const;
+    expect([0, 4000, 4250, 4500, 5000, 1e9].map((ms) => liveShare(safe, ms))).toEqual([
+      1, 1, 0.75, 0.5, 0, 0,
+    ]);
+    expect(liveShare({ then: 'rest', afterMs: 4000, overMs: 0 }, 4001)).toBe(0);
+  });
+  it('a silence that is no number counts as none', () => {
+    expect(liveShare({ then: 'dark', afterMs: 10, overMs: 0 }, NaN)).toBe(1);
+  });
+  it('goes straight from what was to what is safe, byte by byte', () => {
+    const out = new Uint8Array(3);
+    towardsSafe(Uint8Array.of(200, 100, 0), Uint8Array.of(100, 100, 50), 0.5, out);
+    expect([...out]).toEqual([150, 100, 25]);
+    towardsSafe(Uint8Array.of(200, 100, 0), null, 0, out);
+    expect([...out]).toEqual([0, 0, 0]);
+  });
+});
+
+describe('stream memory', () => {
+  it('gives each new value once, the newest of them, and says when there is none', () => {
+    const memory = makeStreamMemory([3, 512]);
+    const writer = new StreamWriter(memory),
+      reader = new StreamReader(memory),
+      out = new Uint8Array(3);
+    expect(reader.read(0, out)).toBe(false);
+    writer.write(0, Uint8Array.of(1, 2, 3));
+    writer.write(0, Uint8Array.of(4, 5, 6));
+    expect(reader.read(0, out)).toBe(true);
+    expect([...out]).toEqual([4, 5, 6]);
+    expect(reader.read(0, out)).toBe(false);
+    expect(reader.read(1, new Uint8Array(512))).toBe(false);
+  });
+  it('takes nothing of another size, and nothing for a stream that is not there', () => {
+    const memory = makeStreamMemory([3]),
+      writer = new StreamWriter(memory);
+    expect(writer.write(0, new Uint8Array(4))).toBe(false);
+    expect(writer.write(1, new Uint8Array(3))).toBe(false);
+    expect(new StreamReader(memory).read(0, new Uint8Array(3))).toBe(false);
+  });
+});

@@ -1,0 +1,243 @@
+import { Pace, STREAMS_MOST } from '../../core/outlets';
+import { overlayParameters } from '../../core/overlays/kinds';
+import { toLinear } from '../../core/parameters/colour';
+import { parameterSize } from '../../core/parameters/description';
+import {
+  EVENT_BYTES,
+  EVENTS_MOST,
+  FRAME_BEAT,
+  FRAME_EVENTS,
+  FRAME_HEAD,
+  FRAME_VALUE,
+  writeHead,
+  type FromDriver,
+  type OverlayPage,
+} from '../../core/protocols/bridge';
+import { restOf } from '../../core/show/things';
+import type { Show } from '../../core/show/types';
+import { Real, Word } from '../memory/control';
+import { Faults } from '../memory/faults';
+import type { FromOutlets, OUTLET_PARTS, ToOutlets } from '../memory/messages';
+import { PlanReader } from '../memory/planReader';
+import { Link } from './link';
+import { LampStream } from './lampStream';
+import { OverlayEvents, OverlayStream } from './overlayStreams';
+import type { Stream } from './stream';
+
+const post = (message: FromOutlets): void => (globalThis as unknown as Worker).postMessage(message);
+/** While something is dragged, the bridge is told anew no more often than this. */
+const DECLARE_EVERY_MS = 250;
+const BEAT_EVERY_MS = 200;
+/** A conductor that has not turned for so long moves nothing: whoever waits for our beat is not told otherwise. */
+const CONDUCTOR_GONE_MS = 600;
+
+type OutletShow = Pick<Show, (typeof OUTLET_PARTS)[number]>;
+interface Paced {
+  readonly stream: Stream;
+  readonly pace: Pace;
+  readonly place: number;
+  readonly frame: Uint8Array<ArrayBuffer>;
+  readonly view: DataView;
+}
+
+/** The thread that carries values out of the browser: reads frames, makes streams of them, sends each at its own pace. */
+class OutletWorker {
+  readonly #plan = new PlanReader<(typeof OUTLET_PARTS)[number]>();
+  readonly #faults = new Faults((fault) => post({ type: 'fault', ...fault }));
+  readonly #link: Link;
+  #armed = false;
+  /** The show as the bridge knows it. */
+  #declared: OutletShow | null = null;
+  #document = '';
+  #version = 0;
+  #declaredAt = -Infinity;
+  #timer: ReturnType<typeof setTimeout> | null = null;
+  #streams: Paced[] = [];
+  #events: { readonly events: OverlayEvents; readonly place: number }[] = [];
+  readonly #eventFrame = new Uint8Array(FRAME_HEAD + EVENTS_MOST * EVENT_BYTES);
+  readonly #eventView = new DataView(this.#eventFrame.buffer);
+  readonly #beat = Uint8Array.of(FRAME_BEAT);
+  #beatAt = -Infinity;
+  #running = false;
+
+  constructor() {
+    this.#link = new Link({
+      tell: post,
+      // Whoever is at the other end now knows nothing of this show, and what happened meanwhile is over.
+      driving: () => {
+        this.#document = '';
+        this.#plan.forgetArrivals();
+        this.#declare();
+      },
+    });
+  }
+
+  obey(message: ToOutlets): void {
+    switch (message.type) {
+      case 'connect':
+        this.#link.open(message);
+        if (!this.#running) void this.#run();
+        this.#running = true;
+        return;
+      case 'conductor':
+        this.#plan.listen(message.port, (changed) => {
+          if (changed.show) this.#declareSoon();
+          if (changed.map) for (const { stream } of this.#streams) stream.place(this.#plan.map!);
+          if (changed.map) for (const { events } of this.#events) events.place(this.#plan.map!);
+        });
+        return;
+      case 'arm':
+        this.#armed = message.armed;
+        this.#declare();
+        return;
+      case 'take':
+        this.#link.take();
+        return;
+      case 'uploaded':
+        this.#document = '';
+        this.#declareSoon();
+        return;
+    }
+  }
+
+  #declareSoon(): void {
+    const wait = this.#declaredAt + DECLARE_EVERY_MS - performance.now();
+    if (wait <= 0) this.#declare();
+    else this.#timer ??= setTimeout(() => this.#declare(), wait);
+  }
+  /** Tells the bridge what goes out from now on, when that changed, and makes the streams anew. */
+  #declare(): void {
+    if (this.#timer) clearTimeout(this.#timer);
+    this.#timer = null;
+    const { show, map } = this.#plan;
+    if (!show || !map || !this.#link.driving) return;
+    this.#declaredAt = performance.now();
+    this.#declared = show;
+    const streams = lampStreams(show),
+      overlays = show.overlays.map((o) => new OverlayStream(o)),
+      events = show.overlays.map((o) => new OverlayEvents(o));
+    const all: Stream[] = [...overlays, ...streams].slice(0, STREAMS_MOST - events.length);
+    const declarations = [...all, ...events].map((s) => s.declaration);
+    const message: Omit<Extract<FromDriver, { type: 'outlets' }>, 'version'> = {
+      type: 'outlets',
+      armed: this.#armed,
+      wires: show.wires.map(({ id, target }) => ({ id, target })),
+      overlays: show.overlays.map(pageOf),
+      streams: declarations,
+    };
+    const document = JSON.stringify(message);
+    if (document === this.#document) return;
+    this.#document = document;
+    // Frames name the version they belong to; nobody reads numbers by the wrong list.
+    this.#version = (this.#version + 1 + Math.floor(performance.now())) >>> 0;
+    const paces = new Map(this.#streams.map((p) => [p.stream.declaration.id, p.pace]));
+    this.#streams = all.map((stream, place): Paced => {
+      const { id, mostPerSecond, size } = stream.declaration,
+        pace = paces.get(id) ?? new Pace(mostPerSecond, null);
+      pace.set(mostPerSecond, null);
+      pace.change();
+      stream.place(map);
+      const frame = new Uint8Array(FRAME_HEAD + size);
+      return { stream, pace, place, frame, view: new DataView(frame.buffer) };
+    });
+    this.#events = events.map((e, i) => {
+      e.place(map);
+      return { events: e, place: all.length + i };
+    });
+    this.#link.say({ why: null }); // a refusal spoke of what stood there before
+    this.#link.send({ ...message, version: this.#version });
+    const left = streams.length + overlays.length + events.length - declarations.length;
+    if (left > 0)
+      this.#link.say({
+        why: `This show has ${left} universes more than can be sent (${STREAMS_MOST} streams). Patch its lamps closer together.`,
+      });
+  }
+
+  async #run(): Promise<void> {
+    for (;;) {
+      const { control } = this.#plan;
+      if (!control) {
+        await new Promise((done) => setTimeout(done, 10));
+        continue;
+      }
+      const seen = control.get(Word.Ticks);
+      const now = performance.now();
+      control.reals[Real.OutletBeat] = now;
+      try {
+        this.#turn(now, performance.timeOrigin + now - control.reals[Real.Heartbeat]!);
+      } catch (error) {
+        this.#faults.take(error);
+      }
+      const wait = Atomics.waitAsync(control.words, Word.Ticks, seen, 20);
+      if (wait.async) await wait.value;
+    }
+  }
+
+  /** @param age - ms since the conductor turned */
+  #turn(now: number, age: number): void {
+    const { frames, arrivals } = this.#plan,
+      link = this.#link;
+    if (!frames || !this.#declared || !link.ready) return;
+    if (age < CONDUCTOR_GONE_MS && now - this.#beatAt >= BEAT_EVERY_MS) {
+      this.#beatAt = now;
+      link.put(this.#beat);
+    }
+    arrivals?.drain(this.#takeEvent);
+    this.#sendEvents(now);
+    frames.read();
+    if (frames.tick < 0 || link.behind) return;
+    for (let i = 0; i < this.#streams.length; i++) {
+      const { stream, pace, place, frame, view } = this.#streams[i]!;
+      if (stream.fill(frames)) pace.change();
+      if (pace.wait(now) > 0) continue;
+      writeHead(view, FRAME_VALUE, stream.flags, place, this.#version, now);
+      frame.set(stream.value, FRAME_HEAD);
+      link.put(frame);
+      pace.sent(now);
+    }
+  }
+  readonly #takeEvent = (at: number, time: number, value: number): void => {
+    for (let i = 0; i < this.#events.length; i++) this.#events[i]!.events.take(at, time, value);
+  };
+  #sendEvents(now: number): void {
+    for (let i = 0; i < this.#events.length; i++) {
+      const { events, place } = this.#events[i]!;
+      if (events.count === 0) continue;
+      const bytes = events.count * EVENT_BYTES;
+      writeHead(this.#eventView, FRAME_EVENTS, 0, place, this.#version, now);
+      this.#eventFrame.set(events.value.subarray(0, bytes), FRAME_HEAD);
+      this.#link.put(this.#eventFrame.subarray(0, FRAME_HEAD + bytes));
+      events.count = 0;
+    }
+  }
+}
+
+/** A stream for every universe that has lamps, on every wire. */
+function lampStreams({ fixtures, wires }: OutletShow): LampStream[] {
+  const universes = new Map<number, OutletShow['fixtures'][number][]>();
+  for (const fixture of fixtures) {
+    const list = universes.get(fixture.universe);
+    if (list) list.push(fixture);
+    else universes.set(fixture.universe, [fixture]);
+  }
+  return wires.flatMap((wire) => [...universes].map(([u, list]) => new LampStream(wire, u, list)));
+}
+
+function pageOf(overlay: OutletShow['overlays'][number]): OverlayPage {
+  return {
+    id: overlay.id,
+    name: overlay.name,
+    kind: overlay.kind,
+    badge: overlay.badge,
+    parameters: overlayParameters().map((p) => {
+      const rest = restOf(overlay, p),
+        numbers = [0, 0, 0];
+      if (typeof rest === 'string') toLinear(rest, numbers);
+      else numbers[0] = rest;
+      return { id: p.id, rest: numbers.slice(0, parameterSize(p)) };
+    }),
+  };
+}
+
+const worker = new OutletWorker();
+self.onmessage = (e: MessageEvent<ToOutlets>) => worker.obey(e.data);
