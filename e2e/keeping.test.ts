@@ -63,6 +63,62 @@ describe('keeping', () => {
     );
   });
 
+  it('loses nothing that was done in the moment before a reload', async () => {
+    await v.page.keyboard.press('3');
+    const tilt = (): Promise<string> => textOf(v.page, '[role=group][aria-label=tilt]');
+    const rest = await named(v.page, 'slider', 'tilt at rest');
+    await rest.focus();
+    for (let i = 0; i < 3; i++) {
+      const before = await tilt();
+      await v.page.keyboard.press('ArrowUp');
+      await until('a step', async () => (await tilt()) !== before);
+      const stepped = (await tilt()).match(/rests at([^°]*°)/)![1]!;
+      // At once: nothing has been saved yet.
+      await v.page.reload({ waitUntil: 'load' });
+      await until(`the tilt at ${stepped} again`, async () => (await tilt()).includes(`rests at${stepped}`));
+      await (await named(v.page, 'slider', 'tilt at rest')).focus();
+    }
+    await undo(v.page);
+  });
+
+  it('saves while edits keep coming without a rest', async () => {
+    await v.page.keyboard.press('3');
+    await (await named(v.page, 'slider', 'tilt at rest')).focus();
+    const from = await show();
+    const end = performance.now() + 20000;
+    let saved = false;
+    for (let i = 0; !saved && performance.now() < end; i++) {
+      await v.page.keyboard.press(i % 20 < 10 ? 'ArrowUp' : 'ArrowDown');
+      if (i % 5 === 0) saved = (await show()) !== from;
+    }
+    expect(saved).toBe(true);
+  });
+
+  it('leaves a show closed that did not come to life the last time, and opens it when asked', async () => {
+    await v.page.evaluate(() => localStorage.setItem('batucada-starting', 'night-ferry'));
+    await v.page.reload({ waitUntil: 'load' });
+    await until('the opening page', async () =>
+      (await textOf(v.page, 'body')).includes('did not come to life'),
+    );
+    await named(v.page, 'button', 'Play the ferry');
+    // The next start tries again.
+    await v.page.reload({ waitUntil: 'load' });
+    await named(v.page, 'button', 'Show menu');
+  });
+
+  it('goes on by itself when the window that took it over is closed', async () => {
+    const second = await v.browser.newPage();
+    await second.goto(server.url, { waitUntil: 'load' });
+    await press(second, 'button', 'Take it over here');
+    await named(second, 'button', 'Show menu');
+    await until('the first to know', async () =>
+      (await textOf(v.page, 'body')).includes('runs in another window'),
+    );
+    await second.close();
+    await v.page.bringToFront();
+    await named(v.page, 'button', 'Show menu');
+  });
+
   it('a field with a name undoes what was typed in it, and otherwise leaves undo to the show', async () => {
     await v.page.keyboard.press('3');
     const tilt = (): Promise<string> => textOf(v.page, '[role=slider][aria-label="tilt at rest"]'),

@@ -98,3 +98,16 @@ export function mediaOf(show: Show): string[] {
     ]),
   ];
 }
+
+/** What the files of a show are called, for words about them. */
+export function namesOfMedia(show: Show, hashes: readonly string[]): string[] {
+  const names = new Map<string, string>();
+  for (const input of show.inputs) {
+    if (input.kind === 'files') for (const stem of input.stems) names.set(stem.media, stem.name);
+    if (input.kind === 'notes' && input.from.kind === 'file')
+      names.set(input.from.media, input.from.fileName);
+  }
+  for (const o of show.overlays) if (o.badge) names.set(o.badge, `the badge of ${o.name}`);
+  for (const f of show.figures) if ('media' in f.form && f.form.media) names.set(f.form.media, f.name);
+  return hashes.map((hash) => names.get(hash) ?? hash.slice(0, 8));
+}

@@ -5,24 +5,44 @@ import { EXAMPLES } from '../core/ferry/examples';
 import { ferryShow, type FerryMedia } from '../core/ferry/show';
 import { EMPTY_MEMORY, type Memory, type Show } from '../core/show/types';
 import { db, keep, keepMedia } from './database';
+import { withUnsaved } from './journal';
 import type { ShowFile } from './showFile';
 
-export async function saveShow({ show, past, future }: History): Promise<void> {
-  await keep(() => db().shows.put({ id: show.id, name: show.name, savedAt: Date.now(), show, past, future }));
+/** @returns when it was saved, in ms since 1970 */
+export async function saveShow({ show, past, future }: History): Promise<number> {
+  const savedAt = Date.now();
+  await keep(() => db().shows.put({ id: show.id, name: show.name, savedAt, show, past, future }));
+  return savedAt;
 }
 export async function saveMemory(id: string, memory: Memory): Promise<void> {
   await keep(() => db().memories.put({ id, memory }));
 }
 
-/** A kept show with its memory, checked like one from outside: a store can be damaged too. Null when there is none. */
-export async function loadShow(id: string): Promise<{ history: History; memory: Memory } | null> {
+/** A kept show with its memory, checked like one from outside: a store can be damaged too. What was done to it after it was last saved is in it. Null when there is none. */
+export async function loadShow(
+  id: string,
+): Promise<{ history: History; memory: Memory; savedAt: number } | null> {
   const kept = await db().shows.get(id);
   if (!kept) return null;
   const show = parseShow(kept.show);
   const memory = parseMemory((await db().memories.get(id))?.memory) ?? EMPTY_MEMORY;
   // Old edits speak of the old form: what was upgraded begins with nothing to undo.
   const same = (kept.show as { version?: unknown }).version === show.version;
-  return { history: { show, past: same ? kept.past : [], future: same ? kept.future : [] }, memory };
+  const history = { show, past: same ? kept.past : [], future: same ? kept.future : [] };
+  return {
+    history: same ? checked(withUnsaved(history, kept.savedAt), history) : history,
+    memory,
+    savedAt: kept.savedAt,
+  };
+}
+
+/** What was noted beside is checked like everything else; what is damaged there is left out. */
+function checked(history: History, otherwise: History): History {
+  try {
+    return history === otherwise ? history : { ...history, show: parseShow(history.show) };
+  } catch {
+    return otherwise;
+  }
 }
 
 /** @param savedAt - milliseconds since 1970 */

@@ -381,16 +381,19 @@ export class Engine {
 
   /** Starts the sound; must be called from a press, which is when browsers allow it. Safe to call at every press. */
   unlock(): Promise<void> {
-    if (this.#context?.state === 'running' || this.#closed) return Promise.resolve();
+    if ((this.#context?.state === 'running' && this.#player) || this.#closed) return Promise.resolve();
     return (this.#unlocking ??= this.#start().finally(() => {
       this.#unlocking = null;
     }));
   }
   async #start(): Promise<void> {
+    // A context that was closed (its device is gone for good) never runs again: another takes its place.
+    if (this.#context?.state === 'closed') this.#dropGraph();
     if (!this.#context) {
       const context = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' });
       this.#context = context;
       context.addEventListener('statechange', () => {
+        if (context !== this.#context) return;
         this.#tell({ type: 'audio', running: context.state === 'running' });
         this.#hooks.audio(
           context.state === 'running' ? 'running' : context.state === 'closed' ? 'stopped' : 'waiting',
@@ -399,25 +402,44 @@ export class Engine {
       try {
         await context.audioWorklet.addModule('/engine/player.worklet.js');
       } catch {
-        this.#hooks.trouble('The sound could not be started. Load the page again; pictures and lamps go on.');
+        this.#dropGraph();
+        this.#hooks.trouble(
+          'The sound could not be started; pictures and lamps go on. Press anywhere to try again.',
+        );
         return;
       }
       if (this.#closed) return;
-      const player = new AudioWorkletNode(context, 'batucada-player', {
-        numberOfInputs: MOST_INPUTS,
-        numberOfOutputs: 1,
-        outputChannelCount: [2],
-      });
-      player.onprocessorerror = () =>
-        this.#hooks.trouble('The audio thread stopped. Load the page again; pictures and lamps go on.');
-      player.port.postMessage({ type: 'setup', control: this.#memory });
-      player.connect(context.destination);
-      this.#player = player;
-      this.inputs.send();
     }
+    if (!this.#player) this.#makePlayer(this.#context);
     await this.#context.resume();
     this.#tell({ type: 'audio', running: this.#context.state === 'running' });
     this.inputs.openDevices();
+  }
+  #makePlayer(context: AudioContext): void {
+    const player = new AudioWorkletNode(context, 'batucada-player', {
+      numberOfInputs: MOST_INPUTS,
+      numberOfOutputs: 1,
+      outputChannelCount: [2],
+    });
+    player.onprocessorerror = () => {
+      if (player !== this.#player) return;
+      player.disconnect();
+      this.#player = null;
+      this.inputs.leaveGraph();
+      this.#hooks.trouble('The audio thread stopped, and is started again. Pictures and lamps went on.');
+      void this.unlock();
+    };
+    player.port.postMessage({ type: 'setup', control: this.#memory });
+    player.connect(context.destination);
+    this.#player = player;
+    this.inputs.send();
+  }
+  #dropGraph(): void {
+    const context = this.#context;
+    this.#context = null;
+    this.#player = null;
+    this.inputs.leaveGraph();
+    if (context && context.state !== 'closed') void context.close();
   }
 
   // ── readers ──

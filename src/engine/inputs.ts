@@ -22,6 +22,9 @@ export interface InputsHost {
   graph(): { readonly context: AudioContext; readonly player: AudioWorkletNode } | null;
 }
 
+/** A sound that was tried and is not part of the show by then is let go. */
+const TRIED_MS = 30000;
+
 interface Opened {
   readonly key: string;
   stream: MediaStream | null;
@@ -44,6 +47,8 @@ export class EngineInputs {
   readonly #devices = new Map<string, Opened>();
   readonly #tuned = new Map<string, Tuned>();
   readonly #pending = new Set<string>();
+  /** Sounds that were decoded and wait to be used. */
+  readonly #tried = new Set<string>();
   /** Tunes of note inputs by id, for those who show them. */
   readonly tunes = new Map<string, Tune>();
   #show: Show;
@@ -65,6 +70,7 @@ export class EngineInputs {
     for (const input of show.inputs) {
       if (input.kind !== 'device' && input.kind !== 'tab') this.#closeStream(input.id);
       if (input.kind !== 'files') this.#loaded.delete(input.id);
+      if (input.kind !== 'tone') this.#tones.delete(input.id);
       if (input.kind !== 'notes') this.#closeTune(input.id);
       switch (input.kind) {
         case 'files':
@@ -88,7 +94,17 @@ export class EngineInputs {
       }
     }
     this.send();
+    this.#letGo();
     return Promise.all(loads);
+  }
+
+  /** Sounds that nothing plays any more are let go: an hour of music is more than a gigabyte. */
+  #letGo(): void {
+    const wanted = new Set(
+      this.#show.inputs.flatMap((i) => (i.kind === 'files' ? i.stems.map((s) => s.media) : [])),
+    );
+    for (const hash of this.#decoded.keys())
+      if (!wanted.has(hash) && !this.#tried.has(hash)) this.#decoded.delete(hash);
   }
 
   /** Before another show: nothing that was open belongs to it. */
@@ -138,6 +154,9 @@ export class EngineInputs {
   #drop(id: string): void {
     this.#closeStream(id);
     this.#closeTune(id);
+    // Whoever comes to this place next has heard nothing of it.
+    const place = this.#places.get(id);
+    if (place !== undefined) this.#rings.delete(place);
     this.#places.delete(id);
     this.#loaded.delete(id);
     this.#tones.delete(id);
@@ -229,6 +248,12 @@ export class EngineInputs {
     const reading = this.#reader.read(blob, name);
     const sound = await reading;
     this.#decoded.set(hash, reading);
+    // It is about to become part of the show.
+    this.#tried.add(hash);
+    setTimeout(() => {
+      this.#tried.delete(hash);
+      this.#letGo();
+    }, TRIED_MS);
     return sound.seconds;
   }
 
@@ -296,6 +321,14 @@ export class EngineInputs {
   }
 
   // ── devices and tabs ──
+
+  /** The audio graph is gone: streams stay open, for the next one. */
+  leaveGraph(): void {
+    for (const opened of this.#devices.values()) {
+      opened.node?.disconnect();
+      opened.node = null;
+    }
+  }
 
   /** Opens what waits for the audio graph. */
   openDevices(): void {

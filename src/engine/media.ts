@@ -1,3 +1,4 @@
+import { takeSamples, wavSeconds } from '../core/audio/wav';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type {
   ReadWavAnswer,
@@ -60,21 +61,22 @@ export class SoundReader {
 
   async read(blob: Blob, name: string): Promise<DecodedSound> {
     if (blob.size === 0) throw new SoundError(`“${name}” is empty. Choose another file.`);
-    const head = new Uint8Array(await blob.slice(0, 12).arrayBuffer());
-    if (String.fromCharCode(...head.subarray(0, 4)) === 'RIFF') {
-      const id = ++this.#id;
-      const bytes = await blob.arrayBuffer();
-      const answer = await new Promise<ReadWavAnswer>((resolve) => {
-        this.#waiting.set(id, resolve);
-        const ask: ReadWavAsk = { type: 'wav', id, bytes };
-        this.#helper.postMessage(ask, [bytes]);
-      });
+    // Told before it is unpacked: three hours of it would take all the memory there is.
+    const seconds = await lengthOf(blob);
+    if (seconds > MOST_SECONDS)
+      throw new SoundError(
+        `“${name}” lasts ${Math.round(seconds / 60)} minutes; ${MOST_SECONDS / 60} is the most. Cut it, and drop the part.`,
+      );
+    let bytes = await bytesOf(blob, name);
+    if (String.fromCharCode(...new Uint8Array(bytes, 0, Math.min(4, bytes.byteLength))) === 'RIFF') {
+      const answer = await this.#readWav(bytes);
       if (answer.type === 'wav')
         return { left: answer.left, right: answer.right, seconds: answer.left.byteLength / 4 / SAMPLE_RATE };
+      bytes = await bytesOf(blob, name);
     }
     let buffer: AudioBuffer;
     try {
-      buffer = await new OfflineAudioContext(2, 1, SAMPLE_RATE).decodeAudioData(await blob.arrayBuffer());
+      buffer = await new OfflineAudioContext(2, 1, SAMPLE_RATE).decodeAudioData(bytes);
     } catch (cause) {
       throw new SoundError(
         `“${name}” cannot be played: this browser does not know its format, or the file is damaged. Save it as WAV, MP3, Ogg or FLAC and drop it again.`,
@@ -87,9 +89,53 @@ export class SoundReader {
       );
     const copy = (channel: number): SharedArrayBuffer => {
       const memory = new SharedArrayBuffer(buffer.length * 4);
-      new Float32Array(memory).set(buffer.getChannelData(channel));
+      takeSamples(buffer.getChannelData(channel), new Float32Array(memory));
       return memory;
     };
     return { left: copy(0), right: buffer.numberOfChannels > 1 ? copy(1) : null, seconds: buffer.duration };
+  }
+
+  #readWav(bytes: ArrayBuffer): Promise<ReadWavAnswer> {
+    const id = ++this.#id;
+    return new Promise((resolve) => {
+      this.#waiting.set(id, resolve);
+      const ask: ReadWavAsk = { type: 'wav', id, bytes };
+      this.#helper.postMessage(ask, [bytes]);
+    });
+  }
+}
+
+async function bytesOf(blob: Blob, name: string): Promise<ArrayBuffer> {
+  try {
+    return await blob.arrayBuffer();
+  } catch (cause) {
+    throw new SoundError(
+      `“${name}” cannot be read: it is too large, or it was moved or changed meanwhile. Choose it again.`,
+      { cause },
+    );
+  }
+}
+
+/** A head that is longer than this has something else before its sound. */
+const HEAD_BYTES = 1 << 16;
+const METADATA_MS = 5000;
+/** How long a sound lasts, in seconds, as far as that is known without unpacking it; 0 where it is not. */
+async function lengthOf(blob: Blob): Promise<Seconds> {
+  const head = await bytesOf(blob.slice(0, HEAD_BYTES), 'The file');
+  const wav = wavSeconds(new Uint8Array(head), blob.size);
+  if (wav !== null) return wav;
+  const url = URL.createObjectURL(blob),
+    player = new Audio();
+  try {
+    return await new Promise<Seconds>((told) => {
+      player.onloadedmetadata = () => told(Number.isFinite(player.duration) ? player.duration : 0);
+      player.onerror = () => told(0);
+      setTimeout(() => told(0), METADATA_MS);
+      player.preload = 'metadata';
+      player.src = url;
+    });
+  } finally {
+    player.removeAttribute('src');
+    URL.revokeObjectURL(url);
   }
 }

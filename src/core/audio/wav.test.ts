@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { readWav, WavError, writeWav } from './wav';
+import { readWav, WavError, writeWav, wavSeconds, takeSamples } from './wav';
 
 const ramp = Float32Array.from({ length: 64 }, (_, i) => i / 64 - 0.5);
 const other = ramp.map((x) => -x);
@@ -59,4 +59,29 @@ describe('wav', () => {
   it('refuses a rate outside 8 to 192 kHz', () => {
     expect(() => readWav(writeWav([ramp], 4000))).toThrow('8 to 192 kHz');
   });
+});
+
+describe('the length of a WAV', () => {
+  it('is told by its head alone, whatever its size says', () => {
+    const wav = writeWav([new Float32Array(48000), new Float32Array(48000)], 48000, 16);
+    expect(wavSeconds(wav.subarray(0, 200), wav.length)).toBe(1);
+    // A recorder that was cut off leaves the greatest size there is in its head.
+    const cut = wav.slice();
+    new DataView(cut.buffer).setUint32(40, 0xffffffff, true);
+    expect(wavSeconds(cut.subarray(0, 200), cut.length)).toBe(1);
+    expect(wavSeconds(wav.subarray(0, 200), 48000 * 4 * 10800 + 44)).toBe(1);
+    const long = wav.slice(0, 200);
+    new DataView(long.buffer).setUint32(40, 48000 * 4 * 10800, true);
+    expect(wavSeconds(long, 48000 * 4 * 10800 + 44)).toBe(10800);
+  });
+  it('is not known of what is none', () => {
+    expect(wavSeconds(new Uint8Array(0), 0)).toBeNull();
+    expect(wavSeconds(new TextEncoder().encode('OggS and so on and on'), 100)).toBeNull();
+  });
+});
+
+it('samples that are no numbers are silence, and those beyond all measure are held back', () => {
+  const out = new Float32Array(6);
+  takeSamples(Float32Array.of(NaN, Infinity, -Infinity, 3e38, 0.5, -1.5), out);
+  expect([...out]).toEqual([0, 16, -16, 16, 0.5, -1.5]);
 });

@@ -62,6 +62,26 @@ export function readWav(bytes: Uint8Array): Pcm {
   );
 }
 
+/**
+ * How long a WAV file lasts, by its head alone.
+ * @param head - its first bytes, as many as there are at hand @param size - bytes of the whole file
+ * @returns null when it is no WAV, or its samples begin later than `head` goes
+ */
+export function wavSeconds(head: Uint8Array, size: number): number | null {
+  const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
+  const tag = (at: number): string => String.fromCharCode(...head.subarray(at, at + 4));
+  if (head.length < 12 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') return null;
+  let perSecond = 0;
+  for (let at = 12; at + 8 <= head.length;) {
+    const id = tag(at),
+      length = view.getUint32(at + 4, true);
+    if (id === 'fmt ' && at + 20 <= head.length) perSecond = view.getUint32(at + 16, true);
+    else if (id === 'data') return perSecond > 0 ? Math.min(length, size - at - 8) / perSecond : null;
+    at += 8 + length + (length & 1);
+  }
+  return null;
+}
+
 function samples(
   view: DataView,
   start: number,
@@ -148,4 +168,14 @@ export function writeWav(
     }
   }
   return bytes;
+}
+
+/** +24 dBFS: louder than anything that is meant. */
+const LOUDEST = 16;
+/** Takes a file's samples over as they can be worked on: what is no number is silence, and what is absurdly loud is held back. */
+export function takeSamples(from: Float32Array, into: Float32Array): void {
+  for (let i = 0; i < from.length; i++) {
+    const x = from[i]!;
+    into[i] = x > LOUDEST ? LOUDEST : x < -LOUDEST ? -LOUDEST : x === x ? x : 0;
+  }
 }

@@ -41,17 +41,59 @@ export function apply(
   mark: string | null = null,
 ): History {
   const [show, patches, inverse] = produceWithPatches(history.show, command);
-  if (patches.length === 0) return history;
-  const last = history.past.at(-1);
-  const edit: Edit =
-    mark !== null && last?.mark === mark && history.future.length === 0
-      ? { label, mark, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
-      : { label, mark, patches, inverse };
-  const kept =
-    edit.mark !== null && last?.mark === mark && history.future.length === 0
-      ? history.past.slice(0, -1)
-      : history.past;
-  return { show, past: [...kept, edit].slice(-MOST), future: [], patches };
+  return patches.length === 0 ? history : add(history, show, { label, mark, patches, inverse });
+}
+/** Puts an edit on top, joined with the one before where both bear one mark. */
+function add(history: History, show: Show, edit: Edit): History {
+  const last = history.past.at(-1),
+    { label, mark, patches, inverse } = edit;
+  const joined = mark !== null && last?.mark === mark && history.future.length === 0;
+  return {
+    show,
+    past: [
+      ...(joined ? history.past.slice(0, -1) : history.past),
+      joined
+        ? { label, mark, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
+        : edit,
+    ].slice(-MOST),
+    future: [],
+    patches,
+  };
+}
+
+/** One step of a history, as plain data: what was done since it was last kept. */
+export type HistoryStep = ({ readonly step: 'edit' } & Edit) | { readonly step: 'undo' | 'redo' | 'seal' };
+
+/** Takes a step again. @throws Error when it does not belong to this history */
+export function again(history: History, step: HistoryStep): History {
+  switch (step.step) {
+    case 'edit': {
+      const { label, mark, patches, inverse } = step;
+      return add(history, applyPatches(history.show, patches as Patch[]), { label, mark, patches, inverse });
+    }
+    case 'undo':
+      return undo(history);
+    case 'redo':
+      return redo(history);
+    case 'seal':
+      return seal(history);
+  }
+}
+/** What {@link apply} did to the history before, as a step; null when it did nothing. */
+export function lastStep(before: History, after: History): HistoryStep | null {
+  const edit = after.past.at(-1);
+  if (before === after || !edit || !after.patches) return null;
+  const old = before.past.at(-1),
+    joined =
+      old !== undefined &&
+      after.past.length === before.past.length &&
+      after.past.at(-2) === before.past.at(-2);
+  // Of a drag only what is new in it.
+  const inverse =
+    joined && edit.mark !== null && old.mark === edit.mark
+      ? edit.inverse.slice(0, edit.inverse.length - old.inverse.length)
+      : edit.inverse;
+  return { step: 'edit', label: edit.label, mark: edit.mark, patches: after.patches, inverse };
 }
 
 /** Ends the joining of marked edits: what comes next is an edit of its own. */

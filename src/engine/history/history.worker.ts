@@ -1,6 +1,6 @@
 import { makeHop } from '../../core/audio/hop';
 import { Spectrum, SPECTRUM_POINTS } from '../../core/audio/spectrum';
-import { readWav } from '../../core/audio/wav';
+import { readWav, takeSamples } from '../../core/audio/wav';
 import { makeEarRunner, signalKindOf } from '../../core/ears/ear';
 import { InputHearing } from '../../core/hearing/hearing';
 import { columnOfTick, TICKS_PER_COLUMN } from '../../core/plan/traces';
@@ -28,7 +28,7 @@ export type ReadWavAnswer =
 
 function share(x: Float32Array): SharedArrayBuffer {
   const memory = new SharedArrayBuffer(x.length * 4);
-  new Float32Array(memory).set(x);
+  takeSamples(x, new Float32Array(memory));
   return memory;
 }
 

@@ -12,6 +12,7 @@ import {
 } from 'three';
 
 import { SOLID_EDGE, type TextFace } from '../../core/figures/kinds';
+import { modelAddress } from '../../core/media/selfContained';
 import { drawStandIn } from './standIn';
 
 /** What a picture worker asks its window for: only a window can open a camera, play a film, or letter a text. */
@@ -69,7 +70,8 @@ export class PictureMedia {
   }
 
   take(answer: MediaAnswer): void {
-    if (answer.why) this.#trouble(answer.why);
+    // What nobody waits for any more belongs to a picture that is gone.
+    if (answer.why && this.#waiting.has(answer.id)) this.#trouble(answer.why);
     this.#waiting.get(answer.id)?.(answer);
   }
   #need(
@@ -221,6 +223,11 @@ export class PictureMedia {
 
 /** A glTF file's triangles in one, with its materials' colours, as large as a solid. Its textures are left out: it is printed in inks. */
 export async function readModel(bytes: ArrayBuffer): Promise<BufferGeometry> {
+  const address = modelAddress(bytes);
+  if (address !== null)
+    throw new Error(
+      `it names something outside itself (${address.slice(0, 60)}), which a show never fetches`,
+    );
   const { GLTFLoader } = await import('three/examples/jsm/loaders/GLTFLoader.js');
   const { scene } = await new GLTFLoader().parseAsync(bytes, '');
   scene.updateMatrixWorld(true);

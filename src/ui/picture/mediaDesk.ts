@@ -1,5 +1,6 @@
 import type { TextFace } from '../../core/figures/kinds';
 import type { MediaAnswer, MediaAsk, MediaNeed } from '../../engine/picture/media';
+import { drawingTrouble, isPlaylist } from '../../core/media/selfContained';
 import { db } from '../../data/database';
 
 /** A worker's picture of a still is at most this wide. */
@@ -93,6 +94,8 @@ export class MediaDesk {
   }
 
   async #film(id: number, blob: Blob, answer: Answer, gone: () => boolean): Promise<void> {
+    if (isPlaylist(new Uint8Array(await blob.slice(0, 256).arrayBuffer()), blob.type))
+      throw new Error('It is a list of addresses, and has no film in it.');
     const film = document.createElement('video'),
       url = URL.createObjectURL(blob);
     Object.assign(film, { src: url, muted: true, loop: true, playsInline: true });
@@ -191,6 +194,8 @@ async function stillOf(blob: Blob): Promise<ImageBitmap> {
     plain.close();
     return createImageBitmap(blob, { imageOrientation: 'flipY', resizeWidth: width, resizeQuality: 'high' });
   }
+  const trouble = drawingTrouble(await blob.text());
+  if (trouble) throw new Error(trouble);
   // A drawing has no pixels: it is given many.
   const image = new Image(),
     url = URL.createObjectURL(blob);

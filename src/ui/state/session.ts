@@ -1,7 +1,17 @@
 'use client';
 import { create } from 'zustand';
 import { bareStage, FERRY_FIGURES, newShow } from '../../core/ferry/show';
-import { apply, newHistory, redo, seal, undo, type Command, type History } from '../../core/show/history';
+import {
+  apply,
+  lastStep,
+  newHistory,
+  redo,
+  seal,
+  undo,
+  type Command,
+  type History,
+  type HistoryStep,
+} from '../../core/show/history';
 import { changeShaping } from '../../core/show/commands';
 import { newInput } from '../../core/show/inputs';
 import {
@@ -14,7 +24,17 @@ import {
   type Stem,
 } from '../../core/show/types';
 import { readMidiFile } from '../../core/notes/midiFile';
-import { db, getSetting, hashOf, keepMedia, KeepError, mediaOf, setSetting } from '../../data/database';
+import {
+  db,
+  getSetting,
+  hashOf,
+  keepMedia,
+  KeepError,
+  mediaOf,
+  namesOfMedia,
+  setSetting,
+} from '../../data/database';
+import { Journal } from '../../data/journal';
 import { sizeText } from '../controls/amounts';
 import {
   loadExample,
@@ -25,7 +45,9 @@ import {
   saveShow,
   takeIn,
 } from '../../data/showStore';
-import { readShowFile, writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
+import { writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
+import { readShowFileApart } from '../../data/showFileReader';
+import { didNotStart, watchStart } from './starting';
 import { Engine, type InputState } from '../../engine/engine';
 import { standForEngine, type Seat } from '../../engine/election';
 import type { Word } from '../../engine/memory/control';
@@ -118,6 +140,9 @@ let seat: Seat | null = null;
 let learned: Pick<Memory, 'fits' | 'makers' | 'hands'> = EMPTY_MEMORY;
 let taking = false;
 let saveTimer: ReturnType<typeof setTimeout> | null = null;
+/** Since when there is something to be saved. */
+let unsavedSince = 0;
+const journal = new Journal();
 
 export const currentShow = (): Show => get().history.show;
 export const theEngine = (): Engine | null => engine;
@@ -141,17 +166,23 @@ export function start(demo: boolean, take = false): void {
     set({ phase: 'broken' });
     return;
   }
-  const wait = setTimeout(() => {
+  waiting = setTimeout(() => {
     if (!engine) set({ phase: 'elsewhere' });
   }, 1500);
+  stand(demo, take);
+}
+let waiting: ReturnType<typeof setTimeout> | undefined;
+/** Waits for the engine's seat. Another window may take it over; should that one close, the show goes on here by itself. */
+function stand(demo: boolean, take: boolean): void {
   seat = standForEngine(
     () => {
-      clearTimeout(wait);
+      clearTimeout(waiting);
       void begin(demo);
     },
     () => {
       stop();
       set({ phase: 'elsewhere' });
+      stand(demo, false);
     },
     take,
   );
@@ -200,8 +231,13 @@ async function begin(demo: boolean): Promise<void> {
   const lastId = await getSetting<string | null>('last-show', null);
   try {
     const kept = lastId ? await loadShow(lastId) : null;
-    if (kept) {
-      run(kept.history, kept.memory, 'running');
+    if (kept && didNotStart(kept.history.show.id)) {
+      say(
+        'warning',
+        `“${kept.history.show.name}” did not come to life the last time, and was left closed. It is kept: Show → Shows in this browser … opens it.`,
+      );
+    } else if (kept) {
+      run(seal(kept.history), kept.memory, 'running', kept.savedAt);
       return;
     }
   } catch (e) {
@@ -218,7 +254,12 @@ async function begin(demo: boolean): Promise<void> {
   run(newHistory(RESTING), EMPTY_MEMORY, 'opening');
 }
 
-function run(history: History, memory: Memory, phase: Phase): void {
+/** @param savedAt - when it was last saved, in ms since 1970; 0 when it never was */
+function run(history: History, memory: Memory, phase: Phase, savedAt = 0): void {
+  journal.begin(history.show.id, savedAt);
+  // What was dragged before a reload is one thing, what is dragged after it another.
+  if (savedAt > 0) journal.note({ step: 'seal' });
+  if (phase === 'running') watchStart(history.show.id);
   learned = memory;
   set({ hands: memory.hands });
   set({
@@ -230,6 +271,8 @@ function run(history: History, memory: Memory, phase: Phase): void {
     inputs: {},
     refused: null,
   });
+  // What troubled the picture of another show says nothing of this one's.
+  set((s) => ({ picture: { ...s.picture, trouble: null } }));
   if (engine) {
     engine.open(history.show, memory);
     engine.setDark(memory.dark);
@@ -295,22 +338,39 @@ async function keepMemory(): Promise<void> {
     set({ saved: 'full' });
   }
 }
-if (typeof window !== 'undefined') window.addEventListener('pagehide', () => void keepMemory());
+if (typeof window !== 'undefined')
+  window.addEventListener('pagehide', () => {
+    void keepMemory();
+    if (saveTimer) void saveNow();
+  });
 
 // ── saving ──
+
+/** An edit is saved after a moment of rest, but never later than this, however the edits keep coming. */
+const REST_MS = 300,
+  LATEST_MS = 1500;
 
 function saveSoon(): void {
   if (get().phase !== 'running') return;
   set({ saved: 'saving' });
+  const now = performance.now();
   if (saveTimer) clearTimeout(saveTimer);
-  saveTimer = setTimeout(() => void saveNow(), 300);
+  else unsavedSince = now;
+  saveTimer = setTimeout(
+    () => void saveNow(),
+    Math.max(0, Math.min(REST_MS, unsavedSince + LATEST_MS - now)),
+  );
 }
 export async function saveNow(): Promise<void> {
-  const { history } = get();
+  if (saveTimer) clearTimeout(saveTimer);
+  saveTimer = null;
+  const { history } = get(),
+    steps = journal.length;
   try {
-    await saveShow(history);
+    const savedAt = await saveShow(history);
+    if (get().history.show.id === history.show.id) journal.saved(savedAt, steps);
     await setSetting('last-show', history.show.id);
-    set({ saved: 'saved' });
+    if (!saveTimer) set({ saved: 'saved' });
   } catch (e) {
     set({ saved: 'full' });
     say(
@@ -319,34 +379,48 @@ export async function saveNow(): Promise<void> {
     );
   }
 }
+/** Before another show takes this one's place: nothing of it waits any more. */
+async function leaveShow(): Promise<void> {
+  if (get().phase !== 'running') return;
+  if (saveTimer) await saveNow();
+  await keepMemory();
+}
 
 // ── editing ──
 
 /** Every edit of the show. @param mark - edits with one mark are undone together */
 export function edit(label: string, command: Command, mark: string | null = null): void {
-  follow(apply(get().history, label, command, mark));
+  const before = get().history,
+    next = apply(before, label, command, mark);
+  follow(next, lastStep(before, next));
 }
 /** Ends a drag: the next edit stands for itself. */
 export function endDrag(): void {
-  set({ history: seal(get().history) });
+  const before = get().history,
+    next = seal(before);
+  if (next === before) return;
+  set({ history: next });
+  journal.note({ step: 'seal' });
 }
 export function undoEdit(): void {
-  follow(undo(get().history));
+  follow(undo(get().history), { step: 'undo' });
 }
 export function redoEdit(): void {
-  follow(redo(get().history));
+  follow(redo(get().history), { step: 'redo' });
 }
 
-function follow(next: History): void {
+function follow(next: History, step: HistoryStep | null): void {
   if (next === get().history) return;
   set({ history: next, refused: null });
   engine?.setShow(next.show, next.patches ?? null);
+  if (get().phase === 'running' && step) journal.note(step);
   saveSoon();
 }
 
 // ── shows ──
 
 async function enter(show: Show, memory: Memory): Promise<void> {
+  await leaveShow();
   run(newHistory(show), memory, 'running');
   await saveNow();
   await keepMemory();
@@ -483,8 +557,10 @@ export async function openKept(id: string): Promise<void> {
       say('warning', 'This show is not in this browser any more.');
       return;
     }
-    await keepMemory();
-    run(kept.history, kept.memory, 'running');
+    await leaveShow();
+    // Read only now: it may be the very show that was just left.
+    const now = (await loadShow(id)) ?? kept;
+    run(seal(now.history), now.memory, 'running', now.savedAt);
     await setSetting('last-show', id);
   } catch (e) {
     say('warning', e instanceof Error ? e.message : 'This show could not be opened.');
@@ -512,29 +588,49 @@ export async function removeKept(ids: readonly string[]): Promise<void> {
 export async function exportShow(): Promise<void> {
   const show = currentShow();
   try {
-    const media = [];
+    const media = [],
+      missing = [];
     for (const hash of mediaOf(show)) {
       const m = await db().media.get(hash);
       if (m) media.push(m);
+      else missing.push(hash);
     }
-    const blob = await writeShowFile({ show, memory: memoryNow(), media });
+    const names = namesOfMedia(show, missing);
+    if (missing.length)
+      say('warning', `${missingWords(names)} not in this browser any more: the file goes without.`);
+    const blob = await writeShowFile({ show, memory: memoryNow(), media, missing: names });
     const link = document.createElement('a');
     link.href = URL.createObjectURL(blob);
     link.download = `${show.name.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'show'}${SHOW_FILE_ENDING}`;
     link.click();
     setTimeout(() => URL.revokeObjectURL(link.href), 10000);
-    say('done', `Saved as “${link.download}”.`);
+    say(
+      'done',
+      `Saved as “${link.download}”${missing.length ? `, without ${missing.length} of its files` : ''}.`,
+    );
   } catch {
     say('warning', 'The file could not be made. Free some memory or disk space, and try again.');
   }
 }
+const missingWords = (names: readonly string[]): string =>
+  `${names
+    .slice(0, 4)
+    .map((n) => `“${n}”`)
+    .join(
+      ', ',
+    )}${names.length > 4 ? ` and ${names.length - 4} more` : ''} ${names.length === 1 ? 'is' : 'are'}`;
 
 /** Opens a show file. A bad one is refused in words, and the show that plays goes on as it was. */
 export async function importShow(file: File): Promise<boolean> {
   try {
-    const content = await readShowFile(file);
+    const content = await readShowFileApart(file);
     const id = await takeIn(content);
     await openKept(id);
+    if (content.missing.length)
+      say(
+        'warning',
+        `${missingWords(content.missing)} missing from this file. Everything else is here; choose what is missing again where it is used.`,
+      );
     say('done', `“${content.show.name}” is open.`);
     return true;
   } catch (e) {
