@@ -77,11 +77,13 @@ const config = [
     },
   },
   {
-    // These three are rules of the React compiler, which is not used here: per-frame drawing reuses its scratch arrays on purpose.
+    // These are rules of the React compiler, which is not used here: per-frame drawing reuses its scratch arrays on purpose.
     rules: {
       'react-hooks/purity': 'off',
       'react-hooks/refs': 'off',
       'react-hooks/immutability': 'off',
+      'react-hooks/incompatible-library': 'off',
+      'react-hooks/preserve-manual-memoization': 'off',
       'react-hooks/exhaustive-deps': 'error',
       'no-console': ['error', { allow: ['error', 'warn'] }],
     },

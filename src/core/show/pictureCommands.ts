@@ -102,12 +102,17 @@ export const changeFigureGroup =
 export function together<T extends { readonly id: string; readonly group: string | null }>(
   figures: readonly T[],
 ): T[] {
-  const last = new Map<string, number>();
+  const last = new Map<string, number>(),
+    members = new Map<string, T[]>();
   figures.forEach((f, i) => {
-    if (f.group !== null) last.set(f.group, i);
+    if (f.group === null) return;
+    last.set(f.group, i);
+    const list = members.get(f.group);
+    if (list) list.push(f);
+    else members.set(f.group, [f]);
   });
   return figures.flatMap((f, i) =>
-    f.group === null ? [f] : last.get(f.group) === i ? figures.filter((x) => x.group === f.group) : [],
+    f.group === null ? [f] : last.get(f.group) === i ? members.get(f.group)! : [],
   );
 }
 

@@ -19,12 +19,12 @@ import { SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../s
 import { figureForm, finishForm } from './formSchema';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
 import { acceptsValue } from '../parameters/description';
+import { LIMITS, tooMuch } from './limits';
 import { findParameter, listsOf, thingsOf } from './things';
 import { upgrade, UpgradeError } from './upgrade';
 import { CURVE_POINTS_MOST, LONGEST_MS } from '../shaping/steps';
 import { CAMERA_ID, COMBINES, SHOW_FORMAT, SHOW_VERSION, WAVES, type Memory, type Show } from './types';
 
-const MOST = 10000;
 const id = Joi.string()
   .pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i)
   .required();
@@ -211,7 +211,7 @@ const showSchema = Joi.object({
     multiple: Joi.valid(0.25, 0.5, 1, 2, 4).required(),
   }).required(),
   inputs: Joi.array()
-    .max(16)
+    .max(LIMITS.inputs)
     .items(
       Joi.alternatives(
         Joi.object({
@@ -280,7 +280,7 @@ const showSchema = Joi.object({
     )
     .required(),
   ears: Joi.array()
-    .max(MOST)
+    .max(LIMITS.ears)
     .items(
       Joi.object({
         id,
@@ -343,9 +343,9 @@ const showSchema = Joi.object({
       }),
     )
     .required(),
-  makers: Joi.array().max(MOST).items(Joi.object({ id, name, making })).required(),
+  makers: Joi.array().max(LIMITS.makers).items(Joi.object({ id, name, making })).required(),
   routes: Joi.array()
-    .max(MOST)
+    .max(LIMITS.routes)
     .items(
       Joi.object({
         id,
@@ -369,7 +369,7 @@ const showSchema = Joi.object({
     )
     .required(),
   figures: Joi.array()
-    .max(MOST)
+    .max(LIMITS.figures)
     .items(
       Joi.object({
         ...thing,
@@ -389,16 +389,16 @@ const showSchema = Joi.object({
     )
     .required(),
   figureGroups: Joi.array()
-    .max(MOST)
+    .max(LIMITS.figureGroups)
     .items(Joi.object({ ...thing, hidden: flag, locked: flag, blend }))
     .required(),
   finishes: Joi.array()
-    .max(MOST)
+    .max(LIMITS.finishes)
     .items(Joi.object({ ...thing, form: finishForm, on: Joi.string().max(64).required(), off: flag }))
     .required(),
   camera: Joi.object({ ...thing, id: Joi.valid(CAMERA_ID).required() }).required(),
   screens: Joi.array()
-    .max(32)
+    .max(LIMITS.screens)
     .items(
       Joi.object({
         id,
@@ -430,11 +430,11 @@ const showSchema = Joi.object({
     leastCounts: share.required(),
   }).required(),
   overlays: Joi.array()
-    .max(100)
+    .max(LIMITS.overlays)
     .items(Joi.object({ ...thing, kind: Joi.valid('frame').required(), badge: media.allow(null).required() }))
     .required(),
   fixtures: Joi.array()
-    .max(4096)
+    .max(LIMITS.fixtures)
     .items(
       Joi.object({
         ...thing,
@@ -445,7 +445,7 @@ const showSchema = Joi.object({
     )
     .required(),
   wires: Joi.array()
-    .max(64)
+    .max(LIMITS.wires)
     .items(
       Joi.object({
         id,
@@ -473,10 +473,10 @@ const showSchema = Joi.object({
     )
     .required(),
   groups: Joi.array()
-    .max(MOST)
+    .max(LIMITS.groups)
     .items(Joi.object({ id, name, muted: flag, soloed: flag, bypassed: flag, folded: flag }))
     .required(),
-  shapes: Joi.array().max(1000).items(Joi.object({ id, name, shaping })).required(),
+  shapes: Joi.array().max(LIMITS.shapes).items(Joi.object({ id, name, shaping })).required(),
 });
 
 const memorySchema = Joi.object({
@@ -515,11 +515,23 @@ export function parseShow(raw: unknown): Show {
     });
   }
   const { error, value: clean } = showSchema.validate(current, { abortEarly: true, convert: false });
+  // Too much is not damaged: it is said as what it is.
+  const large =
+    error?.details[0]?.type === 'array.max' ? tooLarge(current) : error ? null : tooMuch(clean as Show);
+  if (large) throw new ShowError(large, { cause: error });
   if (error) throw new ShowError(`This show is damaged: ${error.message}.`, { cause: error });
   const show = clean as Show;
   checkIds(show);
   checkValues(show);
   return show;
+}
+
+/** Says what a show has too many of, though it was not checked any further. */
+function tooLarge(raw: unknown): string | null {
+  const lists = raw as Record<keyof typeof LIMITS, unknown>;
+  return (Object.keys(LIMITS) as (keyof typeof LIMITS)[]).every((k) => Array.isArray(lists[k]))
+    ? tooMuch({ ...(raw as Show), ears: (raw as Show).ears.length > LIMITS.ears ? (raw as Show).ears : [] })
+    : null;
 }
 
 /** A memory from outside, or null when it is missing or damaged: a show plays without one. */

@@ -16,9 +16,11 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Box } from '@mui/material';
+import { useMemo } from 'react';
 import { figureKindLabel } from '../../core/figures/kinds';
 import { orderFigure, together } from '../../core/show/pictureCommands';
 import { CAMERA_ID, WHOLE_PICTURE, type Figure, type FigureGroup, type Show } from '../../core/show/types';
+import { LongList } from '../controls/LongList';
 import { Sheet } from '../controls/Sheet';
 import { edit, useSession } from '../state/session';
 import { look, useView } from '../state/view';
@@ -32,7 +34,13 @@ export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const figures = together(show.figures);
+  const figures = useMemo(() => together(show.figures), [show.figures]),
+    ids = useMemo(() => figures.map((f) => f.id), [figures]),
+    groups = new Map(show.figureGroups.map((g) => [g.id, g])),
+    // The first of each group bears its name.
+    first = new Set(
+      figures.filter((f, i) => f.group !== null && figures[i - 1]?.group !== f.group).map((f) => f.id),
+    );
   const dropped = ({ active, over }: DragEndEvent): void => {
     if (over && over.id !== active.id) edit('order figures', orderFigure(String(active.id), String(over.id)));
   };
@@ -54,19 +62,19 @@ export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
         alignItems: 'end',
       }}
     >
-      <Box sx={{ overflowX: 'auto', minWidth: 0 }}>
+      <Box sx={{ minWidth: 0 }}>
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-          <SortableContext items={figures.map((f) => f.id)} strategy={horizontalListSortingStrategy}>
-            <Box
-              role="list"
-              aria-label="Figures, back to front"
-              sx={{ display: 'flex', gap: 1, alignItems: 'flex-end' }}
-            >
-              {figures.map((f, i) => {
-                const group =
-                  f.group !== null && figures[i - 1]?.group !== f.group
-                    ? show.figureGroups.find((g) => g.id === f.group)
-                    : undefined;
+          <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
+            <LongList
+              across
+              label="Figures, back to front"
+              items={figures}
+              keyOf={(f) => f.id}
+              estimate={118}
+              gap={8}
+              shown={chosen}
+              render={(f) => {
+                const group = first.has(f.id) ? groups.get(f.group ?? '') : undefined;
                 return (
                   <Item
                     key={f.id}
@@ -75,12 +83,12 @@ export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
                     grouped={f.group !== null}
                     show={show}
                     picked={f.id === chosen || also.includes(f.id)}
-                    groupPicked={group?.id === chosen}
+                    groupPicked={group !== undefined && group.id === chosen}
                     onPress={press}
                   />
                 );
-              })}
-            </Box>
+              }}
+            />
           </SortableContext>
         </DndContext>
       </Box>
@@ -144,6 +152,7 @@ function Item({
       style={{ transform: CSS.Translate.toString(transform), transition }}
       sx={{
         flex: '0 0 118px',
+        width: 118,
         position: 'relative',
         zIndex: isDragging ? 5 : 'auto',
         display: 'grid',

@@ -1,6 +1,7 @@
 'use client';
 import { Box, Button, MenuItem, Select, Switch, Typography } from '@mui/material';
-import { useMemo, useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, useState } from 'react';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../../core/lights/fixtures';
 import {
   addFixture,
@@ -19,6 +20,7 @@ import type { Wire } from '../../core/show/types';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';
+import { Seen } from '../controls/Seen';
 import { Sheet } from '../controls/Sheet';
 import { ThingPanel } from '../controls/ThingPanel';
 import { useCanvas } from '../controls/canvas';
@@ -29,6 +31,9 @@ import { Word } from '../../engine/memory/control';
 import { FONT } from '../theme/tokens';
 import { Lamp } from './Lamp';
 
+/** A patch of so many lamps is drawn whole; a row of it is so high. */
+const PATCH_WHOLE = 60;
+const PATCH_ROW = 45;
 const HOP_MS = (HOP / SAMPLE_RATE) * 1000;
 
 /** Rig: the lamps as their packets light them, the patch, the wires, and what is really on them. */
@@ -58,6 +63,20 @@ export function RigPlace() {
     );
     setChosen(id);
   };
+  const patch = useRef<HTMLDivElement>(null);
+  // Of a long patch only the rows that are seen are drawn.
+  const long = show.fixtures.length > PATCH_WHOLE;
+  const rows = useVirtualizer({
+    count: show.fixtures.length,
+    enabled: long,
+    getScrollElement: () => patch.current,
+    estimateSize: () => PATCH_ROW,
+    overscan: 6,
+  });
+  const drawn = rows.getVirtualItems(),
+    seen = long ? drawn.flatMap((r) => show.fixtures[r.index] ?? []) : show.fixtures,
+    above = long ? (drawn[0]?.start ?? 0) : 0,
+    below = long ? rows.getTotalSize() - (drawn.at(-1)?.end ?? 0) : 0;
   const universes = useMemo(() => [...new Set(show.fixtures.map((f) => f.universe))], [show.fixtures]);
   return (
     <Box sx={placeGrid(WITH_PANEL)}>
@@ -91,7 +110,9 @@ export function RigPlace() {
                 '&:focus-visible': { outline: `3px solid ${t.ink.now}` },
               })}
             >
-              <Lamp fixture={f} size={128} />
+              <Seen style={{ width: 128, height: 128 * 1.2 }}>
+                <Lamp fixture={f} size={128} />
+              </Seen>
               <Box sx={{ fontSize: '0.92rem', pb: 0.75 }}>{f.name}</Box>
             </Box>
           ))}
@@ -105,9 +126,10 @@ export function RigPlace() {
             + lamp
           </Button>
         </Box>
-        <Box sx={{ overflowX: 'auto' }}>
+        <Box ref={patch} sx={{ overflow: 'auto', maxHeight: long ? 460 : 'none' }}>
           <Box
             component="table"
+            aria-rowcount={show.fixtures.length + 1}
             sx={(t) => ({
               width: '100%',
               borderCollapse: 'collapse',
@@ -130,8 +152,9 @@ export function RigPlace() {
               </tr>
             </thead>
             <tbody>
-              {show.fixtures.map((f) => (
-                <tr key={f.id}>
+              {above > 0 && <tr aria-hidden style={{ height: above }} />}
+              {seen.map((f) => (
+                <tr key={f.id} style={{ height: PATCH_ROW }}>
                   <td>
                     <b>{f.name}</b>
                   </td>
@@ -213,6 +236,7 @@ export function RigPlace() {
                   </td>
                 </tr>
               ))}
+              {below > 0 && <tr aria-hidden style={{ height: below }} />}
             </tbody>
           </Box>
         </Box>
@@ -226,7 +250,9 @@ export function RigPlace() {
           Received, channel by channel
         </Typography>
         {universes.map((u) => (
-          <Universe key={u} universe={u} />
+          <Seen key={u} style={{ minHeight: 84 }}>
+            <Universe universe={u} />
+          </Seen>
         ))}
         <Timing />
       </Box>

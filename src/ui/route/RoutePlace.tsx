@@ -9,11 +9,13 @@ import {
   useSensors,
   type DragEndEvent,
 } from '@dnd-kit/core';
-import { Box, Button, Typography } from '@mui/material';
-import { useRef, useState } from 'react';
+import { Box, Button, TextField, Typography } from '@mui/material';
+import { useMemo, useRef, useState } from 'react';
 import { findSignal, signalsOf } from '../../core/show/signals';
-import { thingsOf } from '../../core/show/things';
+import { findParameter, thingsOf, type Thing } from '../../core/show/things';
+import type { RouteGroup } from '../../core/show/types';
 import { aimRoute } from '../../core/show/commands';
+import { LongList } from '../controls/LongList';
 import { edit, useSession } from '../state/session';
 import { goTo, look, useView } from '../state/view';
 import { GroupCard } from './GroupCard';
@@ -25,6 +27,11 @@ import { SignalRow } from './SignalRow';
 import { ThingCard } from './ThingCard';
 import { WhatComesOut } from './WhatComesOut';
 
+/** With more things than this one is found by its name. */
+const FIND_FROM = 12;
+/** Of lost ends so many are listed; the list of routes has all of them. */
+const TORN_MOST = 12;
+
 /** The ribbon board: signals at the left, what they move at the right, and a strip of paper for each route. */
 export function RoutePlace() {
   const show = useSession((s) => s.history.show);
@@ -32,6 +39,8 @@ export function RoutePlace() {
   const picked = useView((v) => v.signal);
   const list = useView((v) => v.list);
   const unseen = useView((v) => v.unseen);
+  const selected = useView((v) => v.route);
+  const route = show.routes.find((r) => r.id === selected);
   const [dragged, setDragged] = useState<string | null>(null);
   const board = useRef<HTMLDivElement>(null);
   const sensors = useSensors(
@@ -48,10 +57,21 @@ export function RoutePlace() {
   // The bands of a set stand under it once it is selected; those that move something always.
   const opened = picked?.split('/')[0] ?? null;
   const rows = signalsOf(show).filter((s) => s.member === null || s.ear?.id === opened || routed.has(s.id));
-  const torn = show.routes.filter(
-    (r) =>
-      !findSignal(show, r.signal) ||
-      !things.some((t) => t.id === r.target.thing && t.parameters.some((p) => p.id === r.target.parameter)),
+  const torn = useMemo(
+    () => show.routes.filter((r) => !findSignal(show, r.signal) || !findParameter(show, r.target)),
+    [show],
+  );
+  const [find, setFind] = useState('');
+  const wanted = find.trim().toLowerCase();
+  const cards = useMemo(
+    (): readonly (RouteGroup | Thing)[] =>
+      [
+        ...folded,
+        ...things.filter((t) => targets.has(t.id)),
+        ...things.filter((t) => !targets.has(t.id)),
+      ].filter((x) => x.name.toLowerCase().includes(wanted)),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [show, wanted],
   );
   const end = ({ active, over }: DragEndEvent): void => {
     setDragged(null);
@@ -151,54 +171,64 @@ export function RoutePlace() {
                 </>
               )}
             </Box>
-            <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+            <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 1 }}>
               <Typography variant="h2">What they move</Typography>
+              {things.length > FIND_FROM && (
+                <TextField
+                  size="small"
+                  placeholder="find"
+                  value={find}
+                  onChange={(e) => setFind(e.target.value)}
+                  onKeyDown={(e) => {
+                    e.stopPropagation();
+                    if (e.key === 'Escape') setFind('');
+                  }}
+                  slotProps={{ htmlInput: { 'aria-label': 'Find what is moved' } }}
+                  sx={{ width: 110 }}
+                />
+              )}
             </Box>
-            <Box
-              data-column="signals"
-              role="list"
-              aria-label="Signals"
-              sx={{
-                overflowY: 'auto',
-                display: 'flex',
-                flexDirection: 'column',
-                gap: 1,
-                pb: 1,
-                scrollbarWidth: 'none',
-              }}
+            <LongList
+              column="signals"
+              label="Signals"
+              items={rows}
+              keyOf={(s) => s.id}
+              estimate={72}
+              gap={8}
+              shown={picked}
+              render={(signal) => <SignalRow key={signal.id} signal={signal} />}
+              sx={{ pb: 1, scrollbarWidth: 'none' }}
             >
-              {rows.map((signal) => (
-                <SignalRow key={signal.id} signal={signal} />
-              ))}
               {show.ears.length + show.makers.length === 0 && (
                 <Box sx={(t) => ({ color: t.ink.sheetFaint, py: 2 })}>
                   No signals yet. Make an ear in Listen, or a maker here.
                 </Box>
               )}
-            </Box>
+            </LongList>
             <Box />
-            <Box
-              data-column="things"
-              role="list"
-              aria-label="What they move"
-              sx={{
-                overflowY: 'auto',
-                display: 'flex',
-                flexDirection: 'column',
-                gap: 1,
-                pb: 1,
-                scrollbarWidth: 'none',
-              }}
+            <LongList
+              column="things"
+              label="What they move"
+              items={cards}
+              keyOf={(x) => x.id}
+              estimate={88}
+              gap={8}
+              shown={route ? (away.has(route.group ?? '') ? route.group : route.target.thing) : null}
+              render={(x) =>
+                'parameters' in x ? (
+                  <ThingCard key={x.id} thing={x} open={aimed !== null} />
+                ) : (
+                  <GroupCard key={x.id} group={x} show={show} />
+                )
+              }
+              sx={{ pb: 1, scrollbarWidth: 'none' }}
             >
-              {folded.map((g) => (
-                <GroupCard key={g.id} group={g} show={show} />
-              ))}
-              {[...things.filter((t) => targets.has(t.id)), ...things.filter((t) => !targets.has(t.id))].map(
-                (thing) => (
-                  <ThingCard key={thing.id} thing={thing} open={aimed !== null} />
-                ),
+              {cards.length === 0 && (
+                <Box sx={(t) => ({ color: t.ink.sheetFaint, py: 2 })}>
+                  {wanted ? `Nothing is called “${find.trim()}”.` : 'Nothing to move yet.'}
+                </Box>
               )}
-            </Box>
+            </LongList>
             <Ribbons board={board} />
           </Box>
         )}
@@ -207,7 +237,7 @@ export function RoutePlace() {
           {torn.length > 0 && (
             <Box sx={{ mt: 2 }}>
               <Typography variant="h2">Torn routes</Typography>
-              {torn.map((r) => (
+              {torn.slice(0, TORN_MOST).map((r) => (
                 <Box
                   key={r.id}
                   sx={{
@@ -239,6 +269,11 @@ export function RoutePlace() {
                   </Button>
                 </Box>
               ))}
+              {torn.length > TORN_MOST && (
+                <Button variant="text" onClick={() => look({ list: true })}>
+                  {torn.length - TORN_MOST} more: list
+                </Button>
+              )}
             </Box>
           )}
         </Box>

@@ -12,6 +12,9 @@ import { makeRoute } from './makeRoute';
 import { MoveThis } from './MoveThis';
 import { ShowIt } from './ShowIt';
 
+/** Marks of so many routes are drawn on one parameter: of more, none could be told from the next. */
+const MARKED_MOST = 24;
+
 /** A thing with the parameters that are moved; all of them when it is opened, or while a signal looks for a target. */
 export function ThingCard({ thing, open }: { readonly thing: Thing; readonly open: boolean }) {
   const routes = useSession((s) => s.history.show.routes);
@@ -104,7 +107,9 @@ function ParameterRow({
             name={`${thing.name} · ${parameter.label}`}
             parameter={parameter}
             rest={rest as number}
-            routes={routes.map((r) => ({ reach: r.reach as number, amount: r.shaping.amount }))}
+            routes={routes
+              .slice(0, MARKED_MOST)
+              .map((r) => ({ reach: r.reach as number, amount: r.shaping.amount }))}
           />
           {!movable && <ParameterNow at={key} parameter={parameter} />}
           <ShowIt target={target} name={`${thing.name} · ${parameter.label}`} parameter={parameter} />

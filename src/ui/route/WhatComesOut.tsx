@@ -8,6 +8,7 @@ import { changeGroup, changeRoutes, changeShaping, endSolo, muteRoute } from '..
 import { fitToHeard } from '../bench/fitToHeard';
 import { send } from '../bench/RouteActs';
 import { live, useFrame } from '../live/live';
+import { Seen } from '../controls/Seen';
 import { OverlayFrame } from '../overlays/OverlayFrame';
 import { PictureStage } from '../picture/PictureStage';
 import { Lamp } from '../rig/Lamp';
@@ -49,7 +50,11 @@ export function WhatComesOut() {
           }}
         >
           {show.fixtures.length ? (
-            show.fixtures.map((f) => <Lamp key={f.id} fixture={f} size={64} />)
+            show.fixtures.map((f) => (
+              <Seen key={f.id} style={{ width: 64, height: 64 * 1.2 }}>
+                <Lamp fixture={f} size={64} />
+              </Seen>
+            ))
           ) : (
             <Box sx={{ p: 2, color: '#f2e9d4' }}>No lamps are patched.</Box>
           )}

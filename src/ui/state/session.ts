@@ -14,6 +14,7 @@ import {
 } from '../../core/show/history';
 import { changeShaping } from '../../core/show/commands';
 import { newInput } from '../../core/show/inputs';
+import { tooMuch } from '../../core/show/limits';
 import {
   EMPTY_MEMORY,
   SHOW_FORMAT,
@@ -392,6 +393,12 @@ async function leaveShow(): Promise<void> {
 export function edit(label: string, command: Command, mark: string | null = null): void {
   const before = get().history,
     next = apply(before, label, command, mark);
+  const large = next === before ? null : tooMuch(next.show);
+  // What could not be opened again is not made in the first place; a show that was larger already may become smaller.
+  if (large && tooMuch(before.show) === null) {
+    say('warning', large);
+    return;
+  }
   follow(next, lastStep(before, next));
 }
 /** Ends a drag: the next edit stands for itself. */

@@ -1,0 +1,54 @@
+import { pointsOfEar } from '../plan/names';
+import type { Show } from './types';
+
+/**
+ * How much a show may have: what the application was measured to bear on two cores, with time left for drawing. Ticks come every
+ * 5.3 ms; each of these alone takes about half of that.
+ */
+export const LIMITS = {
+  routes: 10000,
+  makers: 2500,
+  ears: 1000,
+  figures: 2000,
+  figureGroups: 1000,
+  finishes: 500,
+  fixtures: 4096,
+  groups: 1000,
+  shapes: 1000,
+  overlays: 100,
+  screens: 32,
+  wires: 64,
+  inputs: 16,
+} as const satisfies Partial<Record<keyof Show, number>>;
+/** Bands of all sets together, a single ear counting as one, and a row of points as four. */
+export const LISTENING_MOST = 1200;
+
+const WORDS: Readonly<Record<keyof typeof LIMITS, string>> = {
+  routes: 'routes',
+  makers: 'makers',
+  ears: 'ears',
+  figures: 'figures',
+  figureGroups: 'groups of figures',
+  finishes: 'finishes',
+  fixtures: 'lamps',
+  groups: 'groups of routes',
+  shapes: 'kept shapes',
+  overlays: 'overlays',
+  screens: 'screens',
+  wires: 'wires',
+  inputs: 'inputs',
+};
+
+/** Why a show is more than can be played, in words; null when it is not. */
+export function tooMuch(show: Pick<Show, keyof typeof LIMITS>): string | null {
+  for (const key of Object.keys(LIMITS) as (keyof typeof LIMITS)[])
+    if (show[key].length > LIMITS[key])
+      return `A show may have ${LIMITS[key]} ${WORDS[key]}; this would be ${show[key].length}.`;
+  const heard = show.ears.reduce(
+    (n, e) => n + (e.listening.kind === 'bands' ? pointsOfEar(e) : e.listening.kind === 'vector' ? 4 : 1),
+    0,
+  );
+  return heard > LISTENING_MOST
+    ? `All ears together may hear ${LISTENING_MOST} bands; this would be ${heard}. Listen for fewer, or with fewer bands.`
+    : null;
+}
