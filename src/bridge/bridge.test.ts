@@ -285,13 +285,27 @@ describe('one driver at a time', () => {
     declare(first, 3);
     await until(() => server.held.version === 3);
     const second = await driver('lease-two');
+    const seen: number[] = [],
+      { onPacket } = server.bridge.receiver;
+    server.bridge.receiver.onPacket = (...packet) => {
+      seen.push(packet[1][0]!);
+      onPacket?.(...packet);
+    };
     const lit = frame(FRAME_VALUE, 4, 3, new Uint8Array(512).fill(255));
     second.socket.send(lit);
     second.socket.send(lit);
+    say(second, { type: 'nonsense' });
+    await until(() => heard(second, 'refused'));
+    // It has been read, and the lamps have had their time to show it.
+    const states = (): number => first.texts.filter((t) => t.type === 'state').length,
+      from = states();
+    await until(() => states() >= from + 2);
     first.socket.send(frame(FRAME_VALUE, 4, 2, new Uint8Array(512).fill(99))); // of an older list
     first.socket.send(frame(FRAME_VALUE, 4, 3, new Uint8Array(512).fill(7)));
     await until(() => first.frames.some((f) => f[0] === FRAME_RECEIVED));
     expect(server.bridge.receiver.universes.get(0)!.channels[0]).toBe(7);
+    // Nor for a moment before.
+    expect(new Set(seen)).toEqual(new Set([7]));
   });
 });
 

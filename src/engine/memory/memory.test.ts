@@ -1,5 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
+import path from 'node:path';
 import { Worker } from 'node:worker_threads';
+import { TAPS } from '../../core/shaping/steps';
 import { BLOCK_FRAMES, Control, makeControlMemory, Real, Word } from './control';
 import { EVENT_PLACES, EventReader, EventWriter, makeEventMemory } from './eventRing';
 import { FrameReader, FrameWriter, makeFrameMemory, type FrameSource } from './frames';
@@ -73,48 +75,56 @@ describe('frames', () => {
   });
 
   it('never gives a torn one while another thread writes as fast as it can', async () => {
-    const memory = makeFrameMemory(64, 128, 0, 0);
-    new FrameWriter(memory);
-    // The writer of this race is built by hand from the layout, in a thread of its own.
+    const memory = makeFrameMemory(64, 128, 32, 0);
+    // The very writer that the conductor uses, on a thread of its own, until it is told to stop.
+    const stop = new Int32Array(new SharedArrayBuffer(4));
     const code = `
-      const { workerData: { buffer, size } } = require('node:worker_threads');
-      const latest = new Int32Array(buffer, 0, 1);
-      let sequence = 0, next = 0;
-      const slots = [0,1,2,3].map((i) => { const at = 8 + i * size; return { head: new Int32Array(buffer, at + 32, 8), signals: new Float32Array(buffer, at + 64, 64), counts: new Uint32Array(buffer, at + 64 + 256, 64), parameters: new Float32Array(buffer, at + 64 + 512, 128) }; });
-      const end = Date.now() + 700;
-      for (let n = 1; Date.now() < end; n++) {
-        const s = slots[next];
-        Atomics.store(s.head, 0, ++sequence);
-        s.signals.fill(n % 10000); s.counts.fill(n % 10000); s.parameters.fill(n % 10000); s.head[1] = 1; s.head[2] = n;
-        Atomics.store(s.head, 0, ++sequence);
-        Atomics.store(latest, 0, next);
-        next = (next + 1) % 4;
+      require('tsx/cjs/api').register();
+      const { FrameWriter } = require(${JSON.stringify(path.join(__dirname, 'frames.ts'))});
+      const { workerData: { memory, stop } } = require('node:worker_threads');
+      const writer = new FrameWriter(memory);
+      const of = (Kind, size) => new Kind(size);
+      const source = {
+        signals: of(Float32Array, 64), counts: of(Uint32Array, 64), parameters: of(Float32Array, 128), preview: null,
+        previewVectors: null, version: 1, vectors: of(Float32Array, 32), pictureTime: 0, darkness: 0, held: 0,
+        bank: { taps: of(Float32Array, ${TAPS.length}) },
+      };
+      for (let n = 1; Atomics.load(stop, 0) === 0; n++) {
+        const x = n % 10000;
+        for (const k of ['signals', 'counts', 'parameters', 'vectors']) source[k].fill(x);
+        source.bank.taps.fill(x);
+        writer.write(source, n, x);
       }`;
-    const size = (memory.buffer.byteLength - 8) / 4;
-    const worker = new Worker(code, { eval: true, workerData: { buffer: memory.buffer, size } });
+    const worker = new Worker(code, { eval: true, workerData: { memory, stop } });
     const reader = new FrameReader(memory);
     let frames = 0,
       torn = 0;
-    let running = true;
-    worker.on('exit', () => {
-      running = false;
-    });
-    while (running) {
-      for (let i = 0; i < 2000; i++) {
-        if (!reader.read()) continue;
-        frames++;
-        const x = reader.signals[0]!;
-        if (
-          !reader.signals.every((y) => y === x) ||
-          !reader.counts.every((y) => y === x) ||
-          !reader.parameters.every((y) => y === x)
-        )
-          torn++;
+    let rows = 0;
+    // Whole frames in such a number that a reader without its check is caught many times over; however long that takes.
+    while (frames < 20000) {
+      for (let i = 0; i < 500; i++) {
+        if (reader.read()) {
+          frames++;
+          const x = reader.time;
+          if (
+            !reader.signals.every((y) => y === x) ||
+            !reader.counts.every((y) => y === x) ||
+            !reader.parameters.every((y) => y === x) ||
+            !reader.taps.every((y) => y === x)
+          )
+            torn++;
+        }
+        if (reader.readVectors()) {
+          rows++;
+          if (!reader.vectors.every((y) => y === reader.vectors[0])) torn++;
+        }
       }
       await new Promise((r) => setImmediate(r));
     }
-    expect(frames).toBeGreaterThan(100);
+    Atomics.store(stop, 0, 1);
+    await worker.terminate();
     expect(torn).toBe(0);
+    expect(rows).toBeGreaterThan(1000);
   });
 });
 
