@@ -1,8 +1,25 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { createSocket } from 'node:dgram';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
 import type { WebWorker } from 'puppeteer-core';
+import { EMPTY_MEMORY, type Show } from '../src/core/show/types';
+import { writeShowFile } from '../src/data/showFile';
 import type { MeasureHandle } from '../src/ui/state/session';
 import { Word } from '../src/engine/memory/control';
-import { named, playFerry, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import { crowdShow } from './crowd';
+import {
+  named,
+  openShowFile,
+  playFerry,
+  startServer,
+  textOf,
+  until,
+  visit,
+  type Server,
+  type Visit,
+} from './support';
 
 let server: Server;
 let at: Visit;
@@ -88,5 +105,80 @@ describe('when something fails inside', () => {
     await until('more packets', async () => (await packets()) > before + 20);
     const noise = at.noise.filter((n) => !n.includes('made to fail'));
     expect(noise).toEqual([]);
+  });
+
+  it('a fader on the network moves a lamp while the window stands still for two seconds', async () => {
+    const node = createSocket('udp4'),
+      fader = createSocket('udp4');
+    try {
+      await new Promise<void>((done) => node.bind(0, '127.0.0.1', () => done()));
+      let dimmer = -1;
+      // ArtDmx: the channels follow its head of 18 bytes.
+      node.on('message', (m) => {
+        if (m.readUInt16LE(8) === 0x5000) dimmer = m[18]!;
+      });
+      const base = crowdShow(2);
+      const show: Show = {
+        ...base,
+        id: 'fader',
+        name: 'Fader',
+        makers: [
+          {
+            id: 'knob',
+            name: 'Knob',
+            making: { kind: 'slider', touch: { by: 'osc', address: '/deck/fader', low: 0, high: 1 } },
+          },
+        ],
+        fixtures: [
+          { ...base.fixtures[0]!, id: 'lamp-1', mode: 'drgb', universe: 0, address: 1, rest: { dimmer: 0 } },
+        ],
+        routes: [
+          {
+            ...base.routes[0]!,
+            signal: 'knob',
+            target: { thing: 'lamp-1', parameter: 'dimmer' },
+            shaping: { amount: 1 },
+            reach: 100,
+          },
+        ],
+        wires: [
+          {
+            ...base.wires[0]!,
+            target: { kind: 'network', host: '127.0.0.1', port: node.address().port },
+          },
+        ],
+      };
+      const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-fader-')), 'fader.batucada');
+      const packed = await writeShowFile({ show, memory: EMPTY_MEMORY, media: [] });
+      writeFileSync(file, new Uint8Array(await packed.arrayBuffer()));
+      await openShowFile(at.page, file);
+      await until('the lamp at rest', () => dimmer === 0);
+      const move = (value: number): Promise<void> =>
+        new Promise((done) => {
+          const b = Buffer.concat([Buffer.from('/deck/fader\0,f\0\0', 'latin1'), Buffer.alloc(4)]);
+          b.writeFloatBE(value, 16);
+          fader.send(b, server.osc().port, server.osc().host, () => done());
+        });
+      await until('the fader to move it', async () => {
+        await move(0.2);
+        return dimmer === 51;
+      });
+      let stands = true;
+      const still = at.page
+        .evaluate(() => {
+          const end = performance.now() + 2000;
+          while (performance.now() < end);
+        })
+        .then(() => {
+          stands = false;
+        });
+      await move(0.8);
+      await until('the lamp to follow', () => dimmer === 204);
+      expect(stands).toBe(true);
+      await still;
+    } finally {
+      node.close();
+      fader.close();
+    }
   });
 });

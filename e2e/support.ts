@@ -39,6 +39,8 @@ export interface Server {
   readonly port: number;
   readonly url: string;
   readonly folder: string;
+  /** Where OSC is heard. */
+  osc(): { readonly host: string; readonly port: number };
   key(): string;
   stop(): Promise<void>;
   restart(): Promise<void>;
@@ -48,7 +50,8 @@ export interface Server {
 export async function startServer({ demo = false } = {}): Promise<Server> {
   const port = await freePort();
   const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-data-'));
-  let child: ChildProcess | null = null;
+  let child: ChildProcess | null = null,
+    heard = '';
   const run = async (): Promise<void> => {
     let said = '';
     const started = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], {
@@ -79,6 +82,7 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
       },
       60000,
     );
+    await until('where OSC is heard', () => (heard = /OSC is heard at (\S+:\d+)/.exec(said)?.[1] ?? ''));
   };
   const stop = async (): Promise<void> => {
     const running = child;
@@ -93,6 +97,10 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
     port,
     url: `http://127.0.0.1:${port}/`,
     folder,
+    osc: () => {
+      const at = heard.lastIndexOf(':');
+      return { host: heard.slice(0, at), port: Number(heard.slice(at + 1)) };
+    },
     key: () => (JSON.parse(readFileSync(path.join(folder, 'bridge.json'), 'utf8')) as { key: string }).key,
     stop: async () => {
       await stop();

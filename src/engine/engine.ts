@@ -1,4 +1,5 @@
 import type { Patch } from 'immer';
+import type { Act, Performed, Who } from '../core/acts';
 import { BeatWatch } from '../core/outlets';
 import type { Ear, Memory, Show } from '../core/show/types';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
@@ -38,6 +39,8 @@ export interface EngineHooks {
   plan(blocks: Blocks | undefined, map: PlanMap): void;
   /** What the show holds now, from which a part that stopped is started again. */
   memory(): Memory;
+  /** What was performed elsewhere than in this window. */
+  did(acts: readonly Performed[]): void;
   /** Ticks failed and the show goes on; null when it has been well again for a while. */
   fault(fault: (Fault & { readonly where: 'show' | 'outlets' }) | null): void;
   /** A show that could not be taken; the one before plays on. */
@@ -140,7 +143,7 @@ export class Engine {
       sendToPlayer: (message) => this.#player?.port.postMessage(message),
       graph: () => (this.#context && this.#player ? { context: this.#context, player: this.#player } : null),
     });
-    this.#touches = new Touches((maker, value) => this.touch(maker, value), hooks.trouble);
+    this.#touches = new Touches((act) => this.perform(act, 'midi'), hooks.trouble);
     this.#touches.follow(show.makers);
     this.#helper.addEventListener('error', (e) =>
       hooks.trouble(`Files cannot be read any more: ${e.message}. Load the page again; the show goes on.`),
@@ -188,6 +191,9 @@ export class Engine {
       case 'learned':
         hooks.learned(message.learned);
         return;
+      case 'did':
+        hooks.did(message.acts);
+        return;
       case 'fault':
         this.#faulted({ ...message, where: 'show' });
         return;
@@ -221,7 +227,6 @@ export class Engine {
       if (e.data.type === 'report') this.#hooks.outlets(e.data.report);
       else if (e.data.type === 'osc') {
         for (const [address, value] of e.data.messages) {
-          this.#touches.osc(address, value);
           for (const hear of this.#oscListeners) hear(address, value);
         }
       } else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
@@ -230,6 +235,7 @@ export class Engine {
     const { url, lease } = this.#bridge;
     this.#tellOutlets({ type: 'connect', url, lease, take, received: this.#receivedMemory });
     if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
+    this.#joinNetwork();
     this.#addReader('outlets', {
       wants: OUTLET_PARTS,
       give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToOutlets, [port]),
@@ -268,6 +274,7 @@ export class Engine {
       this.control.set(Word.Planning, 0);
       this.control.reals[Real.Heartbeat] = 0;
       this.#startConductor(this.#hooks.memory());
+      this.#joinNetwork();
       this.inputs.tellAgain();
       this.#tell({ type: 'audio', running: this.#context?.state === 'running' });
       this.#tell({ type: 'drafts', ears: [...this.#drafts.values()].flat() });
@@ -319,31 +326,14 @@ export class Engine {
     this.#watched = input;
     this.#tell({ type: 'watch', input });
   }
-  setDark(on: boolean): void {
-    this.#tell({ type: 'dark', on });
-  }
-  setFreeze(on: boolean): void {
-    this.#tell({ type: 'freeze', on });
-  }
-  /** Takes a parameter over by hand; with null gives it back. */
-  hand(key: string, value: readonly number[] | null): void {
-    this.#tell({ type: 'hand', key, value });
-  }
-  giveBackAll(): void {
-    this.#tell({ type: 'hand', key: null, value: null });
+  /** Performs an act, at once. */
+  perform(act: Act, who: Who = 'window'): void {
+    this.#tell({ type: 'act', act, who, at: performance.timeOrigin + performance.now() });
   }
   /** Told of every number that comes over the network. @returns how to stop */
   hearOsc(hear: (address: string, value: number) => void): () => void {
     this.#oscListeners.add(hear);
     return () => this.#oscListeners.delete(hear);
-  }
-  /** Moves a hand control. @param value - 0 to 1 */
-  touch(maker: string, value: number): void {
-    this.#tell({ type: 'touch', maker, value });
-  }
-  /** By hand: a beat falls now, a bar begins at the nearest beat, or bars are found again. */
-  beat(what: 'beat now' | 'bar now' | 'bar found'): void {
-    this.#tell({ type: what });
   }
   arm(armed: boolean): void {
     this.#armed = armed;
@@ -355,20 +345,8 @@ export class Engine {
 
   // ── transport ──
 
-  get playing(): boolean {
-    return this.control.get(Word.AskedPlaying) === 1;
-  }
   get position(): Seconds {
     return this.control.reals[Real.Position]! / SAMPLE_RATE;
-  }
-  play(): void {
-    this.control.ask(true);
-  }
-  pause(): void {
-    this.control.ask(false);
-  }
-  seek(to: Seconds): void {
-    this.control.ask(this.playing, Math.max(0, to) * SAMPLE_RATE);
   }
   /** How late the loudspeakers are behind the analysis of files, or null while there is no sound. */
   get outputLatency(): Seconds | null {
@@ -444,6 +422,12 @@ export class Engine {
 
   // ── readers ──
 
+  /** From the outlet worker to the conductor, past this window. */
+  #joinNetwork(): void {
+    const { port1, port2 } = new MessageChannel();
+    this.#outlets.postMessage({ type: 'network', port: port1 } satisfies ToOutlets, [port1]);
+    this.#conductor.postMessage({ type: 'network', port: port2 } satisfies ToConductor, [port2]);
+  }
   #subscribe(id: string, { wants, give }: Reader): void {
     const { port1, port2 } = new MessageChannel();
     this.#conductor.postMessage({ type: 'subscribe', reader: id, port: port1, wants } satisfies ToConductor, [

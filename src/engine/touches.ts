@@ -1,32 +1,26 @@
-import type { Touch } from '../core/makers/making';
+import { actsOfMidi, touchMap, type Act, type MidiTouch, type TouchMap } from '../core/acts';
 import type { Maker } from '../core/show/types';
 import { listMidi, openMidi, SIMULATED_MIDI } from './midi';
 
-interface Hand {
-  readonly maker: string;
-  readonly touch: Touch;
-}
-
-/** Carries what is moved on controllers, and what comes over the network, to the hand controls of a show. Main thread. */
+/**
+ * Carries what is moved on MIDI controllers to a show. Main thread: browsers let nobody else open them. What comes over the network goes
+ * to the conductor without it.
+ */
 export class Touches {
-  #hands: readonly Hand[] = [];
+  #map: TouchMap = touchMap([]);
   #open = new Map<string, () => void>();
   #wanted = '';
   #closed = false;
 
-  /** @param touch - told of each movement, 0 to 1 @param trouble - told in words when a device cannot be opened */
+  /** @param perform - told of what each movement does @param trouble - told in words when a device cannot be opened */
   constructor(
-    readonly touch: (maker: string, value: number) => void,
+    readonly perform: (act: Act) => void,
     readonly trouble: (what: string) => void,
   ) {}
 
   follow(makers: readonly Maker[]): void {
-    this.#hands = makers.flatMap(({ id, making }) =>
-      (making.kind === 'slider' || making.kind === 'button') && making.touch
-        ? [{ maker: id, touch: making.touch }]
-        : [],
-    );
-    const midi = this.#hands.flatMap(({ touch }) => (touch.by === 'midi' ? [touch.device] : []));
+    this.#map = touchMap(makers);
+    const midi = this.#map.midi.map(({ touch }) => touch.device);
     const wanted = [
       ...(midi.includes(SIMULATED_MIDI.id) ? ['simulated'] : []),
       ...(midi.some((d) => d !== SIMULATED_MIDI.id) ? ['real'] : []),
@@ -66,33 +60,14 @@ export class Touches {
     }
   }
 
-  #midi(
-    device: string,
-    message: Extract<Touch, { by: 'midi' }>['message'],
-    channel: number,
-    number: number,
-    value: number,
-  ): void {
-    for (const { maker, touch } of this.#hands) {
-      if (
-        touch.by !== 'midi' ||
-        touch.message !== message ||
-        touch.channel !== channel + 1 ||
-        ((message === 'controller' || message === 'note') && touch.number !== number)
-      )
-        continue;
-      // A keyboard of its own never plays what was learned from the simulated one, and the other way about.
-      if ((touch.device === SIMULATED_MIDI.id) !== (device === SIMULATED_MIDI.id)) continue;
-      // A pressed key is pressed, however softly; its strength goes along.
-      this.touch(maker, message === 'note' && value > 0 ? 0.5 + value / 2 : value);
-    }
-  }
-
-  /** A message over the network: an address and its first number. */
-  osc(address: string, value: number): void {
-    for (const { maker, touch } of this.#hands)
-      if (touch.by === 'osc' && touch.address === address)
-        this.touch(maker, Math.min(1, Math.max(0, (value - touch.low) / (touch.high - touch.low))));
+  #midi(device: string, message: MidiTouch['message'], channel: number, number: number, value: number): void {
+    const simulated = device === SIMULATED_MIDI.id;
+    for (const act of actsOfMidi(
+      this.#map,
+      { message, channel, number, value, simulated },
+      SIMULATED_MIDI.id,
+    ))
+      this.perform(act);
   }
 
   close(): void {

@@ -1,3 +1,4 @@
+import type { Act } from '../acts';
 import { usualHigh } from '../ears/ear';
 import { MakerBank } from '../makers/makerBank';
 import { makerSignalKind, makerUsual } from '../makers/making';
@@ -206,6 +207,39 @@ export class Conductor {
   /** Gives back everything that is held by hand. */
   giveBack(): void {
     for (const key of Object.keys(this.#parameters.hands())) this.hand(key, null);
+  }
+
+  /** Performs an act; it is there with the next tick. @returns false for what is not the conductor's: the transport */
+  perform(act: Act): boolean {
+    switch (act.do) {
+      case 'dark':
+        this.dark = act.on;
+        return true;
+      case 'freeze':
+        this.freeze = act.on;
+        return true;
+      case 'hand':
+        this.hand(act.key, act.value);
+        return true;
+      case 'give back':
+        this.giveBack();
+        return true;
+      case 'touch':
+        this.makers.touch(act.maker, act.value);
+        return true;
+      case 'beat now':
+        this.inputs.clock.beatNow();
+        return true;
+      case 'bar now':
+        this.inputs.clock.barNow();
+        return true;
+      case 'bar found':
+        this.inputs.clock.barFound();
+        return true;
+      case 'play':
+      case 'seek':
+        return false;
+    }
   }
 
   /** Keeps the numbers of one route at each of its steps, in `bank.taps`. */

@@ -1,4 +1,5 @@
 import { applyPatches, enablePatches, type Patch } from 'immer';
+import { ActLog, actsOfOsc, latestOf, touchMap, type Performed, type TouchMap } from '../../core/acts';
 import { SPECTRUM_POINTS } from '../../core/audio/spectrum';
 import type { Hop } from '../../core/audio/hop';
 import type { NoteState } from '../../core/notes/noteState';
@@ -13,7 +14,14 @@ import { EventWriter, makeEventMemory } from '../memory/eventRing';
 import { FrameWriter, makeFrameMemory } from '../memory/frames';
 import { BeatWatch } from '../../core/outlets';
 import { Faults } from '../memory/faults';
-import type { Blocks, FromConductor, HistoryAnswer, HistoryAsk, ToConductor } from '../memory/messages';
+import type {
+  Blocks,
+  FromConductor,
+  FromNetwork,
+  HistoryAnswer,
+  HistoryAsk,
+  ToConductor,
+} from '../memory/messages';
 import { Readers } from './readers';
 import { TimedDriver, driven, type DrivenInput } from './timedDriver';
 
@@ -24,6 +32,8 @@ const AUDIO_GONE_MS = 250;
 /** Further behind than this the conductor leaps to the present: late lights are worse than a gap. */
 const MOST_BEHIND_HOPS = Math.round((0.5 * SAMPLE_RATE) / HOP);
 const LEARNED_EVERY_MS = 2000;
+/** A fader that is moved elsewhere is told of no more often than this. */
+const TELL_EVERY_MS = 50;
 /** The outlet worker is taken for stopped after this long without a turn. */
 const OUTLETS_GONE_MS = 600;
 const BLOCKS_PER_HOP = HOP / BLOCK_FRAMES;
@@ -73,6 +83,11 @@ class Host implements HopSource {
   #asks = new Map<number, { ear: string | null; input: string; listening: string }>();
   #askId = 0;
   #heardBefore = new Map<string, string>();
+  readonly #log = new ActLog();
+  /** Acts of others that this window was not told of yet. */
+  #did: Performed[] = [];
+  #touches: TouchMap = touchMap([]);
+  #touchesOf: Show['makers'] | null = null;
   readonly #tunes = new Map<string, NotePlayer>();
   readonly #played = new Map<string, { channel: number; key: number; velocity: number; ago: number }[]>();
   /** The show's position at the start of the hop that is worked on, in seconds. */
@@ -88,6 +103,7 @@ class Host implements HopSource {
   #timedHops = 0;
   #lastTick = NaN;
   #learnedAt = 0;
+  #toldAt = 0;
   #cost = 0;
 
   constructor(memory: ControlMemory) {
@@ -152,18 +168,8 @@ class Host implements HopSource {
         this.#fieldData.fill(NaN);
         if (message.input) this.#ask({ kind: 'field' }, message.input, null);
         return;
-      case 'dark':
-        this.#conductor.dark = message.on;
-        return;
-      case 'freeze':
-        this.#conductor.freeze = message.on;
-        return;
-      case 'hand':
-        if (message.key === null) this.#conductor.giveBack();
-        else this.#conductor.hand(message.key, message.value);
-        return;
-      case 'touch':
-        this.#conductor.makers.touch(message.maker, message.value);
+      case 'act':
+        this.#perform(message);
         return;
       case 'tune': {
         if (message.tune) this.#tunes.set(message.input, new NotePlayer(message.tune));
@@ -185,15 +191,6 @@ class Host implements HopSource {
       case 'midi clock':
         this.#conductor.inputs.clock.midi(message.beat, message.bpm);
         return;
-      case 'beat now':
-        this.#conductor.inputs.clock.beatNow();
-        return;
-      case 'bar now':
-        this.#conductor.inputs.clock.barNow();
-        return;
-      case 'bar found':
-        this.#conductor.inputs.clock.barFound();
-        return;
       case 'audio':
         this.#audioRunning = message.running;
         this.#audioAt = performance.now();
@@ -209,12 +206,35 @@ class Host implements HopSource {
         this.#ready = true;
         this.#tellReaders({ blocks: true, map: true }, null);
         return;
+      case 'network':
+        message.port.onmessage = (e: MessageEvent<FromNetwork>) => this.#takeNetwork(e.data);
+        return;
       case 'history':
         this.#history = message.port;
         message.port.onmessage = (e: MessageEvent<HistoryAnswer>) => this.#takeHistory(e.data);
         this.#listenBack();
         return;
     }
+  }
+
+  #perform(performed: Performed): void {
+    const { act, who } = performed;
+    this.#log.note(performed);
+    if (!this.#conductor.perform(act)) {
+      const playing = this.#control.get(Word.AskedPlaying) === 1;
+      if (act.do === 'play') this.#control.ask(act.on);
+      else if (act.do === 'seek') this.#control.ask(playing, Math.max(0, act.to) * SAMPLE_RATE);
+    }
+    if (who !== 'window') this.#did.push(performed);
+  }
+  #takeNetwork({ messages, at }: FromNetwork): void {
+    if (!this.#show) return;
+    if (this.#touchesOf !== this.#show.makers) {
+      this.#touchesOf = this.#show.makers;
+      this.#touches = touchMap(this.#show.makers);
+    }
+    for (const [address, value] of messages)
+      for (const act of actsOfOsc(this.#touches, address, value)) this.#perform({ act, who: 'osc', at });
   }
 
   /**
@@ -425,6 +445,11 @@ class Host implements HopSource {
     this.#cost += 0.05 * (((performance.now() - now) * 1000) / behind - this.#cost);
     this.#control.set(Word.TickCost, Math.round(this.#cost));
     Atomics.notify(this.#control.words, Word.Ticks);
+    if (this.#did.length > 0 && now - this.#toldAt > TELL_EVERY_MS) {
+      this.#toldAt = now;
+      post({ type: 'did', acts: latestOf(this.#did) });
+      this.#did = [];
+    }
     if (now - this.#learnedAt > LEARNED_EVERY_MS) {
       this.#learnedAt = now;
       post({ type: 'learned', learned: this.#conductor.remembered() });

@@ -19,9 +19,9 @@ export const enum Word {
   Lost,
   /** Conductor: longest time between two ticks, in tenths of a millisecond, since it was last set to 0. */
   LongestGap,
-  /** Interface: incremented with every change of the transport. */
+  /** Conductor (before it is there, whoever starts it): incremented with every change of the transport. */
   TransportAsked,
-  /** Interface: 1 to play. */
+  /** The same: 1 to play. */
   AskedPlaying,
   /** Driver: the last change it has taken. */
   TransportTaken,
@@ -40,7 +40,7 @@ export const enum Word {
 
 /** Places in the Float64 block. */
 export const enum Real {
-  /** Interface: frames to go to with the next change, or −1 to stay. */
+  /** Conductor: frames to go to with the next change, or −1 to stay. */
   AskedPosition,
   /** Driver: the show's position in frames. */
   Position,
@@ -79,7 +79,7 @@ export class Control {
     Atomics.add(this.words, word, n);
   }
 
-  /** Interface: asks for playing or not, and for another position if one is given (frames). */
+  /** Asks for playing or not, and for another position if one is given (frames). */
   ask(playing: boolean, position = -1): void {
     this.reals[Real.AskedPosition] = position;
     this.set(Word.AskedPlaying, playing ? 1 : 0);

@@ -1,3 +1,4 @@
+import type { Performed } from '../../core/acts';
 import type { FlatTune } from '../../core/notes/notePlayer';
 import type { Patch } from 'immer';
 import type { PlanMap } from '../../core/plan/conductor';
@@ -70,11 +71,7 @@ export type ToConductor =
   | { readonly type: 'drafts'; readonly ears: readonly Ear[] }
   | { readonly type: 'tap'; readonly route: string | null }
   | { readonly type: 'watch'; readonly input: string | null }
-  | { readonly type: 'dark' | 'freeze'; readonly on: boolean }
-  /** A parameter taken over by hand, by `thing/parameter`, or (null) given back; with no key everything is. */
-  | { readonly type: 'hand'; readonly key: string | null; readonly value: readonly number[] | null }
-  /** A hand control moved, 0 to 1. */
-  | { readonly type: 'touch'; readonly maker: string; readonly value: number }
+  | ({ readonly type: 'act' } & Performed)
   | { readonly type: 'audio'; readonly running: boolean }
   /** A MIDI file's notes for an input; null when it has none any more. */
   | { readonly type: 'tune'; readonly input: string; readonly tune: FlatTune | null }
@@ -89,8 +86,6 @@ export type ToConductor =
     }
   /** MIDI clock: beats since its start, and its tempo (0: stopped). */
   | { readonly type: 'midi clock'; readonly beat: number; readonly bpm: number }
-  /** By hand: a beat falls now; a bar begins at the nearest beat; bars are found again. */
-  | { readonly type: 'beat now' | 'bar now' | 'bar found' }
   /** The sounds that the show began with are there: readers may follow it now. */
   | { readonly type: 'ready' }
   /** A reader, by a name of its own: it is told of these parts of the show. */
@@ -101,7 +96,15 @@ export type ToConductor =
       readonly wants: readonly (keyof Show)[];
     }
   | { readonly type: 'unsubscribe'; readonly reader: string }
-  | { readonly type: 'history'; readonly port: MessagePort };
+  | { readonly type: 'history'; readonly port: MessagePort }
+  /** Where numbers from the network come from, past this window. */
+  | { readonly type: 'network'; readonly port: MessagePort };
+
+/** Outlet worker → conductor, directly: numbers that came over the network, in their order. */
+export interface FromNetwork {
+  readonly messages: readonly (readonly [address: string, value: number])[];
+  readonly at: number;
+}
 
 /** What the conductor has come to know or holds, for the memory. */
 export type Learned = Pick<Memory, 'fits' | 'makers' | 'hands'>;
@@ -110,6 +113,8 @@ export type FromConductor =
   /** The memory, or the places in it, are other ones. */
   | { readonly type: 'plan'; readonly blocks?: Blocks; readonly map: PlanMap }
   | { readonly type: 'learned'; readonly learned: Learned }
+  /** What was performed elsewhere than in this window, as far as it is to be known here. */
+  | { readonly type: 'did'; readonly acts: readonly Performed[] }
   /** Ticks failed, and the loop went on. */
   | ({ readonly type: 'fault' } & Fault)
   /** A show could not be taken; the one before plays on. */
@@ -177,6 +182,8 @@ export type ToOutlets =
       readonly received: SharedArrayBuffer;
     }
   | { readonly type: 'conductor'; readonly port: MessagePort }
+  /** Where numbers from the network go, past this window. */
+  | { readonly type: 'network'; readonly port: MessagePort }
   | { readonly type: 'arm'; readonly armed: boolean }
   | { readonly type: 'take' }
   | { readonly type: 'uploaded' };

@@ -16,6 +16,8 @@ const AGAIN_MS = [100, 250, 500, 1000];
 
 export interface LinkHooks {
   tell(message: FromOutlets): void;
+  /** Numbers that came over the network, in their order. */
+  osc(messages: readonly (readonly [address: string, value: number])[]): void;
   /** This window drives from now on. */
   driving(): void;
 }
@@ -146,7 +148,7 @@ export class Link {
         return;
       }
       case 'osc':
-        this.#hooks.tell(message);
+        this.#hooks.osc(message.messages);
         return;
     }
   }

@@ -17,7 +17,7 @@ import { restOf } from '../../core/show/things';
 import type { Show } from '../../core/show/types';
 import { Real, Word } from '../memory/control';
 import { Faults } from '../memory/faults';
-import type { FromOutlets, OUTLET_PARTS, ToOutlets } from '../memory/messages';
+import type { FromNetwork, FromOutlets, OUTLET_PARTS, ToOutlets } from '../memory/messages';
 import { PlanReader } from '../memory/planReader';
 import { Link } from './link';
 import { LampStream } from './lampStream';
@@ -45,6 +45,7 @@ class OutletWorker {
   readonly #plan = new PlanReader<(typeof OUTLET_PARTS)[number]>();
   readonly #faults = new Faults((fault) => post({ type: 'fault', ...fault }));
   readonly #link: Link;
+  #network: MessagePort | null = null;
   #armed = false;
   /** The show as the bridge knows it. */
   #declared: OutletShow | null = null;
@@ -63,6 +64,12 @@ class OutletWorker {
   constructor() {
     this.#link = new Link({
       tell: post,
+      // Straight to the conductor: a window that stands still keeps no fader waiting. It is told too, to learn from.
+      osc: (messages) => {
+        const at = performance.timeOrigin + performance.now();
+        this.#network?.postMessage({ messages, at } satisfies FromNetwork);
+        post({ type: 'osc', messages });
+      },
       // Whoever is at the other end now knows nothing of this show, and what happened meanwhile is over.
       driving: () => {
         this.#document = '';
@@ -85,6 +92,9 @@ class OutletWorker {
           if (changed.map) for (const { stream } of this.#streams) stream.place(this.#plan.map!);
           if (changed.map) for (const { events } of this.#events) events.place(this.#plan.map!);
         });
+        return;
+      case 'network':
+        this.#network = message.port;
         return;
       case 'arm':
         this.#armed = message.armed;

@@ -11,9 +11,9 @@ import {
   setDark,
   setFreeze,
   setPlaying,
-  theEngine,
   undoEdit,
   useSession,
+  perform,
 } from '../state/session';
 import { fitToHeard } from '../bench/fitToHeard';
 import { send, tryIt } from '../bench/RouteActs';
@@ -139,7 +139,7 @@ export function Keys() {
   useHotkeys('mod+z', undoEdit, undoing);
   useHotkeys(['mod+shift+z', 'mod+y'], redoEdit, undoing);
   useHotkeys('h', nextMultiple, USUAL);
-  useHotkeys('b', () => theEngine()?.beat('bar now'), USUAL);
+  useHotkeys('b', () => perform({ do: 'bar now' }), USUAL);
   useHotkeys(
     'm',
     () => {

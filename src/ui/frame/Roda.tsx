@@ -6,7 +6,7 @@ import { setTempo } from '../../core/show/commands';
 import { useCanvas } from '../controls/canvas';
 import { LiveText } from '../controls/LiveText';
 import { live } from '../live/live';
-import { currentShow, edit, theEngine, useSession } from '../state/session';
+import { currentShow, edit, useSession, perform } from '../state/session';
 import { FONT } from '../theme/tokens';
 import { Taps } from './tempo';
 import { TempoMenu } from './TempoMenu';
@@ -84,7 +84,7 @@ export function Roda() {
   const tap = (): void => {
     const bpm = taps.tap(performance.now());
     if (bpm !== null) edit('tap the tempo', setTempo({ source: 'tapped', bpm }), 'tap');
-    if (currentShow().tempo.source === 'tapped') theEngine()?.beat('beat now');
+    if (currentShow().tempo.source === 'tapped') perform({ do: 'beat now' });
   };
   return (
     <Box sx={{ position: 'relative', flex: 'none', display: 'flex', alignItems: 'end' }}>

@@ -8,7 +8,7 @@ import { Choice } from '../controls/Choice';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';
 import { live } from '../live/live';
-import { currentShow, edit, endDrag, theEngine, useSession } from '../state/session';
+import { currentShow, edit, endDrag, useSession, perform } from '../state/session';
 
 export const SOURCE_WORDS: Readonly<Record<Tempo['source'], string>> = {
   found: 'found by listening',
@@ -132,10 +132,10 @@ export function TempoMenu() {
             />
           </Box>
           <Box sx={{ mt: 1, display: 'flex', gap: 0.5, flexWrap: 'wrap', ml: -1 }}>
-            <Button variant="text" onClick={() => theEngine()?.beat('bar now')}>
+            <Button variant="text" onClick={() => perform({ do: 'bar now' })}>
               the bar begins now <kbd style={{ font: 'inherit', fontWeight: 400, marginLeft: 6 }}>B</kbd>
             </Button>
-            <Button variant="text" onClick={() => theEngine()?.beat('bar found')}>
+            <Button variant="text" onClick={() => perform({ do: 'bar found' })}>
               find the bar
             </Button>
             <Button variant="text" onClick={nextMultiple}>

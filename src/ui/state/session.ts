@@ -35,6 +35,7 @@ import {
   namesOfMedia,
   setSetting,
 } from '../../data/database';
+import type { Act } from '../../core/acts';
 import { Journal } from '../../data/journal';
 import { sizeText } from '../controls/amounts';
 import {
@@ -276,8 +277,8 @@ function run(history: History, memory: Memory, phase: Phase, savedAt = 0): void 
   set((s) => ({ picture: { ...s.picture, trouble: null } }));
   if (engine) {
     engine.open(history.show, memory);
-    engine.setDark(memory.dark);
-    engine.setFreeze(memory.freeze);
+    engine.perform({ do: 'dark', on: memory.dark });
+    engine.perform({ do: 'freeze', on: memory.freeze });
     return;
   }
   const wsProtocol = location.protocol === 'https:' ? 'wss' : 'ws';
@@ -289,6 +290,9 @@ function run(history: History, memory: Memory, phase: Phase, savedAt = 0): void 
       media: async (hash) => (await db().media.get(hash)) ?? null,
       plan: (blocks, map) => live.setPlan(blocks, map),
       memory: memoryNow,
+      did: (acts) => {
+        for (const { act } of acts) know(act);
+      },
       fault: (fault) => set({ fault }),
       refused: (what) => set({ refused: what }),
       restarted: (who) =>
@@ -327,7 +331,7 @@ function memoryNow(): Memory {
     dark,
     freeze,
     position: engine?.position ?? 0,
-    playing: engine?.playing ?? false,
+    playing: get().playing,
   };
 }
 async function keepMemory(): Promise<void> {
@@ -648,49 +652,67 @@ export async function importShow(file: File): Promise<boolean> {
 
 // ── performing ──
 
-export function setDark(on: boolean): void {
-  engine?.setDark(on);
-  set({ dark: on });
+/** Performs an act in this window. What is known of it here is known at once. */
+export function perform(act: Act): void {
+  engine?.perform(act);
+  know(act);
+}
+/** What an act changes of what this window shows, whoever performed it. */
+function know(act: Act): void {
+  switch (act.do) {
+    case 'dark':
+      set({ dark: act.on });
+      break;
+    case 'freeze':
+      set({ freeze: act.on });
+      break;
+    case 'play':
+      set({ playing: act.on });
+      break;
+    case 'hand': {
+      const { key, value } = act;
+      set((s) => ({
+        hands: value
+          ? { ...s.hands, [key]: value }
+          : Object.fromEntries(Object.entries(s.hands).filter(([k]) => k !== key)),
+      }));
+      // A parameter that is dragged is remembered with the next that is learned.
+      if (value) return;
+      break;
+    }
+    case 'give back':
+      set({ hands: {} });
+      break;
+    case 'touch':
+    case 'seek':
+    case 'beat now':
+    case 'bar now':
+    case 'bar found':
+      return;
+  }
   void keepMemory();
 }
-export function setFreeze(on: boolean): void {
-  engine?.setFreeze(on);
-  set({ freeze: on });
-  void keepMemory();
-}
+
+export const setDark = (on: boolean): void => perform({ do: 'dark', on });
+export const setFreeze = (on: boolean): void => perform({ do: 'freeze', on });
 /** Takes a parameter over by hand: routes no longer move it. @param value - one number, or three of a colour in linear light */
 export function takeByHand(key: string, value: readonly number[]): void {
-  engine?.hand(key, value);
+  perform({ do: 'hand', key, value });
   recordHand(key, value[0]!);
-  set((s) => ({ hands: { ...s.hands, [key]: value } }));
 }
 /** Gives a parameter, or all of them, back with a fade. */
 export function giveBack(key: string | null = null): void {
   forgetHand(key);
-  if (key === null) engine?.giveBackAll();
-  else engine?.hand(key, null);
-  set((s) => ({
-    hands: key === null ? {} : Object.fromEntries(Object.entries(s.hands).filter(([k]) => k !== key)),
-  }));
-  void keepMemory();
+  perform(key === null ? { do: 'give back' } : { do: 'hand', key, value: null });
 }
 /** Shows a value as if by hand, for as long as something is pointed at; no part of the show. */
 export function lendHand(key: string, value: readonly number[] | null): void {
-  engine?.hand(key, value);
+  engine?.perform({ do: 'hand', key, value });
 }
 /** Moves a hand control, 0 to 1. */
-export function touchMaker(id: string, value: number): void {
-  engine?.touch(id, value);
-}
-export function setPlaying(on: boolean): void {
-  if (on) engine?.play();
-  else engine?.pause();
-  set({ playing: on });
-  void keepMemory();
-}
-export function seek(to: number): void {
-  engine?.seek(to);
-}
+export const touchMaker = (maker: string, value: number): void => perform({ do: 'touch', maker, value });
+export const setPlaying = (on: boolean): void => perform({ do: 'play', on });
+export const seek = (to: number): void => perform({ do: 'seek', to });
 export function arm(armed: boolean): void {
   engine?.arm(armed);
   set({ armed });

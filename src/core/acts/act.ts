@@ -1,0 +1,63 @@
+import type { Milliseconds, Seconds } from '../units';
+
+/** All that is performed rather than edited: it is no part of undo, and acts within a tick, wherever it comes from. */
+export type Act =
+  | { readonly do: 'dark' | 'freeze'; readonly on: boolean }
+  /** Takes a parameter over by hand: one number, or three of a colour in linear light; null gives it back with a fade. */
+  | { readonly do: 'hand'; readonly key: string; readonly value: readonly number[] | null }
+  /** Gives back everything that is held by hand. */
+  | { readonly do: 'give back' }
+  /** A hand control moves, 0 to 1. */
+  | { readonly do: 'touch'; readonly maker: string; readonly value: number }
+  | { readonly do: 'play'; readonly on: boolean }
+  | { readonly do: 'seek'; readonly to: Seconds }
+  /** A beat falls now; a bar begins at the nearest beat; bars are found again. */
+  | { readonly do: 'beat now' | 'bar now' | 'bar found' };
+
+/** Who performs: this window, a controller, or a program on the network. */
+export type Who = 'window' | 'midi' | 'osc';
+
+export interface Performed {
+  readonly act: Act;
+  readonly who: Who;
+  /** `performance.timeOrigin + now()` where it was done. */
+  readonly at: Milliseconds;
+}
+
+/** The last acts, in their order, for the log and for doing them again. */
+export class ActLog {
+  #acts: Performed[] = [];
+  constructor(readonly most = 500) {}
+
+  note(performed: Performed): void {
+    this.#acts.push(performed);
+    if (this.#acts.length > 2 * this.most) this.#acts = this.#acts.slice(-this.most);
+  }
+  get list(): readonly Performed[] {
+    return this.#acts.slice(-this.most);
+  }
+}
+
+/**
+ * Acts as they would be told to somebody who only needs to know how things stand: of many movements of one control only the last, and
+ * everything else in its order.
+ */
+export function latestOf(acts: readonly Performed[]): readonly Performed[] {
+  const last = new Map<string, number>();
+  const moved = ({ act }: Performed): string | null =>
+    act.do === 'touch'
+      ? `touch ${act.maker}`
+      : act.do === 'hand'
+        ? `hand ${act.key}`
+        : act.do === 'seek'
+          ? 'seek'
+          : null;
+  acts.forEach((performed, i) => {
+    const what = moved(performed);
+    if (what !== null) last.set(what, i);
+  });
+  return acts.filter((performed, i) => {
+    const what = moved(performed);
+    return what === null || last.get(what) === i;
+  });
+}
