@@ -130,6 +130,8 @@ export interface VisitOptions {
   readonly throttleHidden?: boolean;
   /** Lets a page collect garbage and read its heap, for measuring. */
   readonly heap?: boolean;
+  /** Pictures are drawn by the processor, as the browser does it where there is no graphics card at all. */
+  readonly noCard?: boolean;
   /** Displays of the machine, as the browser's own switch for them has it. */
   readonly displays?: string;
 }
@@ -144,13 +146,15 @@ export async function visit(
     host,
     throttleHidden = false,
     heap = false,
+    noCard = false,
     displays,
   }: VisitOptions = {},
 ): Promise<Visit> {
   const profile = mkdtempSync(path.join(os.tmpdir(), 'batucada-profile-'));
-  const gpu = existsSync('/usr/lib/x86_64-linux-gnu/dri')
-    ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist']
-    : [];
+  const gpu =
+    !noCard && existsSync('/usr/lib/x86_64-linux-gnu/dri')
+      ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist']
+      : [];
   const browser = await puppeteer.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     headless: true,

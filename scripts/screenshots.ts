@@ -43,6 +43,16 @@ try {
   await named(v.page, 'button', 'Play the ferry');
   await settle(6000);
   await shoot('opening');
+  // The picture alone, for the next opening page to show before anything is drawn.
+  const picture = (await v.page.$('canvas'))!;
+  await v.page.evaluate(() => {
+    document.querySelector('canvas')!.parentElement!.style.clipPath = 'none';
+  });
+  await picture.screenshot({
+    path: path.join(process.cwd(), 'public/opening.webp') as `${string}.webp`,
+    type: 'webp',
+    quality: 80,
+  });
   await playFerry(v.page);
   await press(v.page, 'button', '1 Listen');
   await lively();

@@ -21,6 +21,7 @@ process.env.CHROMIUM = chromiumPath();
 
 let passed = 0,
   failed = 0;
+const began = performance.now();
 const bin = (name) => path.join(root, 'node_modules', '.bin', name);
 function check(what, command, args) {
   say(`${what} …`);
@@ -54,7 +55,9 @@ function jest(what, args) {
 check('format', bin('prettier'), ['--check', '--log-level=warn', '.']);
 check('types', bin('tsc'), ['--noEmit']);
 check('lint', bin('eslint'), ['.', '--max-warnings=0']);
-jest('unit tests', ['--selectProjects', 'unit']);
-jest('the real interface', ['--selectProjects', 'e2e', '--runInBand']);
+// Two at a time: unit tests compute, and files of the real interface mostly wait; each has a server and a browser of its own.
+jest('unit tests', ['--selectProjects', 'unit', '--maxWorkers=2']);
+jest('the real interface', ['--selectProjects', 'e2e', '--maxWorkers=2']);
+say(`${Math.round((performance.now() - began) / 60000)} minutes.`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

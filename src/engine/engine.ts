@@ -5,6 +5,7 @@ import type { Ear, Memory, Show } from '../core/show/types';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
+import { keepQuality, knownQualities } from './picture/knownQualities';
 import { SoundReader } from './media';
 import { Touches } from './touches';
 import type { Screen } from '../core/screens/screen';
@@ -468,11 +469,19 @@ export class Engine {
       name: 'picture',
     });
     worker.onmessage = (e: MessageEvent<FromPicture>) => {
+      if (e.data.type === 'rate') keepQuality(e.data);
       if (!heard(e.data, worker)) this.#hooks.picture(e.data);
     };
     const offscreen = canvas.transferControlToOffscreen();
     worker.postMessage(
-      { type: 'canvas', canvas: offscreen, width, height, preview: true } satisfies ToPicture,
+      {
+        type: 'canvas',
+        canvas: offscreen,
+        width,
+        height,
+        preview: true,
+        known: knownQualities(),
+      } satisfies ToPicture,
       [offscreen],
     );
     return { tell: (message) => worker.postMessage(message), end: this.#followWith(worker) };

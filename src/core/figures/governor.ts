@@ -28,6 +28,12 @@ const STEP = 0.85;
 /** Seconds that it must be too slow, or have plenty of room, before anything is changed. */
 const TOO_SLOW = 0.6,
   ROOM = 5;
+/** So much slower than it may be it is in no doubt: all that must go goes at once, after so many pictures. */
+const FAR_TOO_SLOW = 1.6,
+  SURE_AFTER = 2;
+/** What is left of a picture's cost without smooth edges, and with a step fewer copies, about: measured where the processor draws. */
+const WITHOUT_EDGES = 0.5,
+  FEWER_COUNTS = 0.93;
 
 /**
  * Lowers what a picture costs before frames are lost, one step at a time in a fixed order, and gives it back, last first, when
@@ -40,6 +46,7 @@ export class Governor {
   #room = 0;
   /** A step that had to be taken back is tried again only later. */
   #patience = ROOM;
+  #farTooSlow = 0;
 
   constructor(budget: Budget = USUAL_BUDGET) {
     this.#budget = budget;
@@ -52,10 +59,29 @@ export class Governor {
     }
   }
 
+  /** Begins where a picture of this size was before. */
+  begin({ edges, resolution, counts }: Quality): void {
+    const q = this.quality,
+      b = this.#budget;
+    if (!b.on) return;
+    q.edges = edges;
+    q.resolution = Math.min(1, Math.max(b.leastResolution, resolution));
+    q.counts = Math.min(1, Math.max(b.leastCounts, counts));
+    this.#slow = this.#room = this.#farTooSlow = 0;
+  }
+
   /** @param busy - seconds that a frame takes @param dt - seconds since the last call */
   step(busy: number, dt: number): void {
     if (!this.#budget.on || !(dt > 0)) return;
     const allowed = 1 / this.#budget.framesPerSecond;
+    this.#farTooSlow = busy > allowed * FAR_TOO_SLOW ? this.#farTooSlow + 1 : 0;
+    if (this.#farTooSlow >= SURE_AFTER) {
+      this.#farTooSlow = 0;
+      this.#slow = 0;
+      this.#patience = Math.min(60, this.#patience * 1.5);
+      this.#muchLess(busy, allowed);
+      return;
+    }
     this.#slow = busy > allowed ? this.#slow + dt : Math.max(0, this.#slow - 2 * dt);
     this.#room = busy < allowed * 0.55 ? this.#room + dt : 0;
     if (this.#slow >= TOO_SLOW) {
@@ -66,6 +92,19 @@ export class Governor {
       this.#room = 0;
       this.#patience = Math.max(ROOM, this.#patience * 0.8);
       this.#more();
+    }
+  }
+  /** One step after the other, until by all that is known of them a picture would take what it may. */
+  #muchLess(busy: number, allowed: number): void {
+    for (let left = busy; left > allowed;) {
+      const { edges, resolution, counts } = this.quality;
+      this.#less();
+      const q = this.quality;
+      if (q.edges === edges && q.resolution === resolution && q.counts === counts) return;
+      left *=
+        (q.edges === edges ? 1 : WITHOUT_EDGES) *
+        (q.resolution / resolution) ** 2 *
+        (q.counts === counts ? 1 : FEWER_COUNTS);
     }
   }
   #less(): void {

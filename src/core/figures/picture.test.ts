@@ -351,6 +351,28 @@ describe('the budget', () => {
     slowly(off, 1, 30);
     for (const x of [g, off]) expect(x.quality).toEqual({ edges: true, resolution: 1, counts: 1 });
   });
+  it('far too slow it is right after two pictures, not step by step: what is left is what fits', () => {
+    const g = new Governor({ ...USUAL_BUDGET, leastResolution: 0.1 });
+    // A processor that draws: a picture costs what its pixels cost, twice that with smooth edges.
+    const cost = (): number => 0.8 * (g.quality.edges ? 1 : 0.5) * g.quality.resolution ** 2;
+    let pictures = 0,
+      seconds = 0;
+    for (; cost() > 1 / 30 && pictures < 50; pictures++) {
+      seconds += cost();
+      g.step(cost(), cost());
+    }
+    expect(pictures).toBeLessThanOrEqual(3);
+    expect(seconds).toBeLessThan(2);
+    expect(g.quality.resolution).toBeGreaterThan(0.2);
+  });
+  it('begins where a picture of its size was before, within what the budget allows', () => {
+    const g = new Governor(USUAL_BUDGET);
+    g.begin({ edges: false, resolution: 0.2, counts: 0.9 });
+    expect(g.quality).toEqual({ edges: false, resolution: 0.5, counts: 0.9 });
+    const off = new Governor({ ...USUAL_BUDGET, on: false });
+    off.begin({ edges: false, resolution: 0.2, counts: 0.1 });
+    expect(off.quality).toEqual({ edges: true, resolution: 1, counts: 1 });
+  });
   it('one slow frame changes nothing', () => {
     const g = new Governor(USUAL_BUDGET);
     for (let i = 0; i < 200; i++) g.step(i % 20 === 0 ? 0.2 : 0.01, 0.03);

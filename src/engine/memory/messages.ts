@@ -211,6 +211,12 @@ export type FromOutlets =
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
   | ({ readonly type: 'fault' } & Fault);
 
+/** A size, as a picture worker names it, and what pictures of it were drawn with. */
+export interface KnownQuality {
+  readonly size: string;
+  readonly quality: Quality;
+}
+
 /** Main → picture worker. */
 export type ToPicture =
   | {
@@ -218,6 +224,8 @@ export type ToPicture =
       readonly canvas: OffscreenCanvas;
       readonly width: number;
       readonly height: number;
+      /** What pictures of each size were drawn with on this machine. */
+      readonly known?: readonly KnownQuality[];
       /** It is the control window's own. */ readonly preview: boolean;
       /** It is drawn at a pace of its own, and every frame handed on. */ readonly record?: {
         readonly into: WritableStream<VideoFrame>;
@@ -249,6 +257,9 @@ export type FromPicture =
       readonly type: 'rate';
       readonly framesPerSecond: number;
       readonly age: number;
+      readonly size: string;
+      /** Whether the processor draws, for want of a graphics card. */
+      readonly processor: boolean;
       readonly quality: Quality;
       /** Geometries and textures that the graphics device holds. */ readonly held: number;
     }

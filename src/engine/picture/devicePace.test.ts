@@ -38,7 +38,7 @@ class Device implements Fences {
 describe('the pace of a graphics device', () => {
   it('gives it so many pictures and no more, until the oldest is done', () => {
     const device = new Device(),
-      pace = new DevicePace(DEPTH);
+      pace = new DevicePace(DEPTH, DEPTH);
     for (let i = 0; i < DEPTH; i++) {
       expect(pace.ready(device, i)).toBe(true);
       pace.gave(device, i);
@@ -60,32 +60,50 @@ describe('the pace of a graphics device', () => {
     expect(pace.ready(device, 50)).toBe(false);
     device.finish();
     expect(pace.ready(device, 60)).toBe(true);
-    // A fifth of its 60 ms.
-    expect(pace.took).toBeCloseTo(12, 6);
+    // Two fifths of its 60 ms.
+    expect(pace.took).toBeCloseTo(24, 6);
+  });
+  it('gives an unknown device one at a time until it has kept up, and again once it falls behind', () => {
+    const device = new Device(),
+      pace = new DevicePace(DEPTH);
+    for (let i = 0; i < 8; i++) {
+      expect(pace.ready(device, i * 16)).toBe(true);
+      pace.gave(device, i * 16);
+      device.finish();
+    }
+    for (let i = 0; i < DEPTH; i++) {
+      expect(pace.ready(device, 200)).toBe(true);
+      pace.gave(device, 200);
+    }
+    expect(pace.ready(device, 300)).toBe(false);
+    device.finish();
+    expect(pace.ready(device, 500)).toBe(true);
+    pace.gave(device, 500);
+    expect(pace.ready(device, 501)).toBe(false);
   });
   it('says how long a picture takes a device that cannot follow', () => {
     const device = new Device(),
-      pace = new DevicePace(DEPTH);
+      pace = new DevicePace(DEPTH, DEPTH);
     let now = 0;
-    // One picture is done every 80 ms, and always as many as may be are waiting.
+    // One picture is done every 30 ms, and always as many as may be are waiting.
     for (let i = 0; i < DEPTH; i++) {
       pace.ready(device, now);
       pace.gave(device, now);
     }
     for (let i = 0; i < 60; i++) {
-      now += 40;
+      now += 15;
       pace.ready(device, now);
-      now += 40;
+      now += 15;
       device.finish(1);
       expect(pace.ready(device, now)).toBe(true);
       pace.gave(device, now);
     }
-    // Smoothed by a fifth, within 0.8^60 of it.
-    expect(pace.took).toBeCloseTo(80, 1);
+    // Smoothed by two fifths, within 0.6^60 of it.
+    expect(pace.took).toBeCloseTo(30, 1);
   });
   it('asks a fast device ever more rarely, and takes no time for late that was only looked at late', () => {
     const device = new Device(),
-      pace = new DevicePace(DEPTH);
+      pace = new DevicePace(DEPTH, DEPTH);
     for (let i = 0; i < 60 + 80; i++) {
       expect(pace.ready(device, i * 16)).toBe(true);
       pace.gave(device, i * 16);
@@ -96,7 +114,7 @@ describe('the pace of a graphics device', () => {
   });
   it('asks at every picture again once one was late', () => {
     const device = new Device(),
-      pace = new DevicePace(DEPTH);
+      pace = new DevicePace(DEPTH, DEPTH);
     for (let i = 0; i < 100; i++) {
       pace.ready(device, i);
       pace.gave(device, i);
@@ -121,7 +139,7 @@ describe('the pace of a graphics device', () => {
   });
   it('does not wait for a device that was lost', () => {
     const device = new Device(),
-      pace = new DevicePace(DEPTH),
+      pace = new DevicePace(DEPTH, DEPTH),
       fill = (): void => {
         for (let i = 0; i < DEPTH; i++) {
           pace.ready(device, i);

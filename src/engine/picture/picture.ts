@@ -1,15 +1,38 @@
 import { WebGLRenderer } from 'three';
-import { Governor } from '../../core/figures/governor';
+import { Governor, type Quality } from '../../core/figures/governor';
 import { screenMap, type Screen } from '../../core/screens/screen';
-import { Real } from '../memory/control';
+import { Real, Word } from '../memory/control';
 import { Faults } from '../memory/faults';
-import type { FromPicture, PICTURE_PARTS } from '../memory/messages';
+import type { FromPicture, KnownQuality, PICTURE_PARTS } from '../memory/messages';
 import { PlanReader } from '../memory/planReader';
 import { Costs } from './costs';
 import { DelayedFrames } from './delayedFrames';
 import { DevicePace, RECORDED_DEPTH, SHOWN_DEPTH } from './devicePace';
 import { PictureMedia } from './media';
 import { PictureScene } from './scene';
+
+/** A picture that takes longer than this is not drawn by a graphics card, or by one that has more than enough to do. */
+const SLOW_MS = 12;
+/** How long it then rests, as a share of what the picture took. */
+const REST_USUAL = 0.4,
+  REST_MOST = 4;
+
+/** Sizes that differ by little are one. */
+const sizeKey = ([width, height]: readonly [number, number]): string =>
+  `${Math.round(Math.log2(width) * 4)} ${Math.round(Math.log2(height) * 4)}`;
+
+let processor: boolean | null = null;
+/** Whether pictures are drawn by the processor, by what the drawing context calls itself. */
+function drawnByProcessor(): boolean {
+  if (processor === null) {
+    const gl = new OffscreenCanvas(1, 1).getContext('webgl2'),
+      info = gl?.getExtension('WEBGL_debug_renderer_info');
+    const name = info ? String(gl!.getParameter(info.UNMASKED_RENDERER_WEBGL)) : '';
+    processor = /swiftshader|llvmpipe|softpipe|software|basic render/i.test(name);
+    gl?.getExtension('WEBGL_lose_context')?.loseContext();
+  }
+  return processor;
+}
 
 export type TellWindow = (message: FromPicture, transfer?: Transferable[]) => void;
 
@@ -29,6 +52,11 @@ export class Picture {
   readonly #device: DevicePace;
   readonly #governor = new Governor();
   readonly #costs = new Costs();
+  /** What each size was drawn with, so that it begins there the next time. */
+  readonly #known = new Map<string, Quality>();
+  /** Hops that the conductor has lost; while it loses more, the picture rests longer. */
+  #hopsLost = 0;
+  #rest = REST_USUAL;
   #size: readonly [number, number];
   #lost = false;
   #frames = 0;
@@ -48,6 +76,7 @@ export class Picture {
     height: number,
     preview: boolean,
     record: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } | null = null,
+    known: readonly KnownQuality[] = [],
   ) {
     this.#tell = tell;
     this.#faults = new Faults(({ what }) =>
@@ -58,6 +87,11 @@ export class Picture {
     this.#canvas = canvas;
     this.#preview = preview;
     this.#size = [width, height];
+    for (const { size, quality } of known) this.#known.set(size, quality);
+    const quality = this.#known.get(sizeKey(this.#size));
+    // What a processor draws begins with what it is sure to bear.
+    if (quality || drawnByProcessor())
+      this.#governor.begin(quality ?? { edges: false, resolution: 0.6, counts: 0.6 });
     this.#device = new DevicePace(record ? RECORDED_DEPTH : SHOWN_DEPTH);
     this.#renderer = this.#make();
     canvas.addEventListener('webglcontextlost', (e) => {
@@ -86,7 +120,8 @@ export class Picture {
   #make(): WebGLRenderer {
     const renderer = new WebGLRenderer({
       canvas: this.#canvas,
-      antialias: true,
+      // Edges are smoothed where figures are drawn; that the canvas smooths them once more only costs, and a processor most of all.
+      antialias: !drawnByProcessor(),
       alpha: false,
       powerPreference: 'high-performance',
     });
@@ -104,6 +139,22 @@ export class Picture {
     renderer.setSize(this.#pixels(0), this.#pixels(1), false);
     return renderer;
   }
+  /** Another size has another quality: the one that it had before, or one that should cost as much as this one does. */
+  #requality([width, height]: readonly [number, number]): void {
+    const before = this.#size;
+    this.#size = [width, height];
+    const { quality } = this.#governor;
+    this.#known.set(sizeKey(before), { ...quality });
+    const known = this.#known.get(sizeKey(this.#size));
+    this.#governor.begin(
+      known ?? {
+        ...quality,
+        resolution: quality.edges
+          ? 1
+          : quality.resolution * Math.sqrt((before[0] * before[1]) / (width * height)),
+      },
+    );
+  }
   #pixels(side: 0 | 1): number {
     return Math.max(2, Math.round((this.#size[side] * this.#governor.quality.resolution) / 2) * 2);
   }
@@ -117,7 +168,7 @@ export class Picture {
 
   /** From the next picture on. */
   size(width: number, height: number): void {
-    this.#size = [width, height];
+    if (width !== this.#size[0] || height !== this.#size[1]) this.#requality([width, height]);
   }
   /** Nobody sees it: it draws nothing until it is shown again. */
   show(shown: boolean): void {
@@ -258,21 +309,28 @@ export class Picture {
   };
   #pace(now: number): void {
     const took = performance.now() - now;
-    this.#busy += 0.1 * (took - this.#busy);
-    if (this.#busy > 12) this.#next = now + this.#busy * 1.6;
+    this.#busy += 0.2 * (took - this.#busy);
+    // A processor that draws leaves the sound its time: after each picture it rests for a while, and longer while sound is lost.
+    const whole = Math.max(this.#busy, this.#device.took);
+    if (whole > SLOW_MS) this.#next = now + whole * (1 + this.#rest);
     const dt = (now - this.#before) / 1000;
     this.#before = now;
     // While it rests on purpose, the time between frames says nothing.
-    const work = Math.max(this.#busy, this.#device.took) / 1000,
-      frame = this.#busy > 12 ? work : Math.max(work, dt > 1.5 / 60 && dt < 0.2 ? dt : 0);
-    this.#governor.step(frame, dt < 1 ? dt : 0);
+    const frame = whole > SLOW_MS ? whole / 1000 : Math.max(whole / 1000, dt > 1.5 / 60 && dt < 0.2 ? dt : 0);
+    this.#governor.step(frame, dt < 2 ? dt : 0);
     this.#frames++;
     if (now - this.#since >= 1000) {
-      const { memory } = this.#renderer.info;
+      const { memory } = this.#renderer.info,
+        lost = this.#plan.control?.get(Word.Lost) ?? 0;
+      this.#rest =
+        lost > this.#hopsLost ? Math.min(REST_MOST, this.#rest * 2) : Math.max(REST_USUAL, this.#rest * 0.9);
+      this.#hopsLost = lost;
       this.#tell({
         type: 'rate',
         framesPerSecond: (this.#frames * 1000) / (now - this.#since),
         age: this.age,
+        size: sizeKey(this.#size),
+        processor: drawnByProcessor(),
         quality: { ...this.#governor.quality },
         held: memory.geometries + memory.textures,
       });

@@ -25,6 +25,7 @@ self.onmessage = (e: MessageEvent<ToPicture>) => {
           message.height,
           message.preview,
           message.record ?? null,
+          message.known,
         );
         picture.screen(screenId);
         for (const port of waiting.splice(0)) picture.listen(port);

@@ -78,6 +78,13 @@ void main() {
   result = vec4(toScreen(c.rgb * gain * (1.0 - darkness)), 1.0);
 }`;
 
+/** The same where nothing is turned, bent to corners, or covered by a card: by far the most pictures. */
+const LAST_PLAIN = /* glsl */ `uniform sampler2D source, limit; uniform float darkness, limited;
+void main() {
+  vec3 c = clamp(texture(source, at).rgb * (mix(1.0, texelFetch(limit, ivec2(1, 0), 0).r, limited) * (1.0 - darkness)), 0.0, 1.0);
+  result = vec4(mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c)), 1.0);
+}`;
+
 /** The same as it is kept in a file: alpha and all. */
 const FILE = /* glsl */ `uniform sampler2D source;
 void main() { vec4 c = texture(source, at); vec3 b = c.a > 1e-4 ? clamp(c.rgb / c.a, 0.0, 1.0) : vec3(0.0); result = vec4(mix(b * 12.92, 1.055 * pow(b, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, b)), clamp(c.a, 0.0, 1.0)); }`;
@@ -110,6 +117,7 @@ export class PictureScene {
     white: { value: false },
   };
   readonly #last;
+  readonly #lastPlain: RawShaderMaterial;
   readonly #lastU;
   readonly #file: RawShaderMaterial;
   readonly #bench: Bench;
@@ -153,6 +161,7 @@ export class PictureScene {
       card: { value: false },
     };
     this.#last = passMaterial(this.#lastU, LAST);
+    this.#lastPlain = passMaterial(this.#lastU, LAST_PLAIN);
     this.#file = passMaterial(this.#lastU, FILE);
     const renderer = (): WebGLRenderer => this.#renderer;
     this.#bench = {
@@ -270,7 +279,7 @@ export class PictureScene {
         this.#flashLimit,
         since > 0 ? since : 0,
       );
-    this.#passes.run(renderer, this.#last, null);
+    this.#passes.run(renderer, shown.map === null ? this.#lastPlain : this.#last, null);
     this.#targets.back();
   }
 
@@ -460,7 +469,7 @@ export class PictureScene {
     this.#targets.dispose();
     this.#limit.dispose();
     this.#bench.blur.dispose();
-    for (const m of [...Object.values(this.#lay), this.#last, this.#file]) m.dispose();
+    for (const m of [...Object.values(this.#lay), this.#last, this.#lastPlain, this.#file]) m.dispose();
   }
 }
 

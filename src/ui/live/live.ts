@@ -21,6 +21,9 @@ class Live {
   readonly lastEvent = new Map<number, { at: number; strength: number }>();
   readonly #drawers = new Set<(now: number) => void>();
   #running = false;
+  #turnedAt = -Infinity;
+  /** Least time between two turns. Where the processor draws, meters and traces leave it to the picture and the sound. */
+  everyMs = 0;
   #vectorReaders = 0;
 
   setPlan(blocks: Blocks | undefined, map: PlanMap): void {
@@ -93,6 +96,9 @@ class Live {
       return;
     }
     requestAnimationFrame(this.#turn);
+    // Half a frame of grace, so that a display's own jitter leaves no turn out.
+    if (now - this.#turnedAt < this.everyMs - 8) return;
+    this.#turnedAt = now;
     this.frame?.read();
     if (this.#vectorReaders > 0) this.frame?.readVectors();
     this.#events?.drain((slot, _, strength) => {

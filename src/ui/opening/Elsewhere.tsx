@@ -1,6 +1,8 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
+import { cutEdge } from '../theme/cutEdge';
 import { start, type Phase } from '../state/session';
+import { OPENING_STILL } from './still';
 
 /** While there is no show in this window: it is starting, runs in another window, or cannot run at all. */
 export function Elsewhere({ phase }: { readonly phase: Phase }) {
@@ -13,14 +15,24 @@ export function Elsewhere({ phase }: { readonly phase: Phase }) {
         placeContent: 'center',
         gap: 2,
         p: 4,
-        maxWidth: 620,
+        maxWidth: phase === 'starting' ? 'none' : 620,
         mx: 'auto',
       }}
     >
       {phase === 'starting' && (
-        <Typography role="status" variant="h2" component="h1">
-          Getting the deck ready …
-        </Typography>
+        <>
+          <Box
+            sx={{
+              width: 'min(720px, 80vw)',
+              aspectRatio: '16 / 9',
+              background: `#000 url(${OPENING_STILL}) center / cover`,
+              clipPath: cutEdge(5, 5, 16),
+            }}
+          />
+          <Typography role="status" variant="h2" component="h1">
+            Getting the deck ready …
+          </Typography>
+        </>
       )}
       {phase === 'elsewhere' && (
         <>

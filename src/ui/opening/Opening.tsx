@@ -2,6 +2,7 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
 import { useRef } from 'react';
 import { PictureStage } from '../picture/PictureStage';
+import { OPENING_STILL } from './still';
 import { importShow, playFerry, startWithDevice, startWithFile } from '../state/session';
 import { SHOW_FILE_ENDING } from '../../data/showFile';
 import { cutEdge } from '../theme/cutEdge';
@@ -47,7 +48,11 @@ export function Opening() {
         </Typography>
       </Box>
       <Box sx={{ minHeight: 180, display: 'grid', placeItems: 'center', overflow: 'hidden' }}>
-        <PictureStage most={960} sx={{ height: '100%', maxWidth: '100%', clipPath: cutEdge(5, 5, 16) }} />
+        <PictureStage
+          most={960}
+          still={OPENING_STILL}
+          sx={{ height: '100%', maxWidth: '100%', clipPath: cutEdge(5, 5, 16) }}
+        />
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: 'repeat(3, 1fr)' }, gap: 2 }}>
         {CHOICES.map(({ key, label, about }, i) => (

@@ -70,10 +70,13 @@ export function watchCosts(on: boolean): void {
 export function PictureStage({
   sx,
   most = 1280,
+  still,
   children,
 }: {
   readonly sx?: SxProps<Theme>;
   readonly most?: number;
+  /** An image that stands there until the first picture is drawn. */
+  readonly still?: string;
   readonly children?: ReactNode;
 }) {
   const hold = useCallback(
@@ -113,7 +116,12 @@ export function PictureStage({
     <Box
       ref={hold}
       sx={[
-        { aspectRatio: '16 / 9', position: 'relative', background: '#000', overflow: 'hidden' },
+        {
+          aspectRatio: '16 / 9',
+          position: 'relative',
+          background: still ? `#000 url(${still}) center / cover` : '#000',
+          overflow: 'hidden',
+        },
         ...(Array.isArray(sx) ? sx : [sx]),
       ]}
     >

@@ -3,6 +3,7 @@ import { useCallback } from 'react';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
 import type { Screen } from '../../core/screens/screen';
 import { SCREEN_HELLO } from '../../engine/engine';
+import { keepQuality, knownQualities } from '../../engine/picture/knownQualities';
 import type { FromPicture, ToPicture } from '../../engine/memory/messages';
 import { fillDisplay } from './displays';
 import { MediaDesk } from './mediaDesk';
@@ -26,7 +27,14 @@ export function ScreenWindow() {
     const offscreen = canvas.transferControlToOffscreen();
     const [width, height] = size();
     worker.postMessage(
-      { type: 'canvas', canvas: offscreen, width, height, preview: false } satisfies ToPicture,
+      {
+        type: 'canvas',
+        canvas: offscreen,
+        width,
+        height,
+        preview: false,
+        known: knownQualities(),
+      } satisfies ToPicture,
       [offscreen],
     );
     worker.postMessage({ type: 'screen', id } satisfies ToPicture);
@@ -34,7 +42,8 @@ export function ScreenWindow() {
     const desk = new MediaDesk(worker);
     worker.onmessage = (e: MessageEvent<FromPicture>) => {
       if (desk.take(e.data)) return;
-      if (e.data.type === 'stale') ask();
+      if (e.data.type === 'rate') keepQuality(e.data);
+      else if (e.data.type === 'stale') ask();
       else if (e.data.type === 'screen') {
         screen = e.data.screen;
         document.title = `${screen.name} · Batucada`;

@@ -198,6 +198,7 @@ export interface MeasureHandle {
   clear(word: Word): void;
   edit(route: string, amount: number): void;
   parameter(key: string): number;
+  picture(): Session['picture'];
   probe(task: {
     onset: number;
     period: number;
@@ -216,6 +217,7 @@ const measure: MeasureHandle = {
   clear: (word) => engine?.control.set(word, 0),
   edit: (route, amount) => edit('set an amount', changeShaping(route, { amount })),
   parameter: (key) => live.parameter(key),
+  picture: () => get().picture,
   probe: ({ parameter, ...task }) =>
     engine!.measure({ ...task, slot: live.map!.parameters[parameter]! }, live.blocks!.frames),
 };
@@ -309,6 +311,7 @@ function run(history: History, memory: Memory, phase: Phase, savedAt = 0): void 
       },
       outlets: (outlets) => set({ outlets }),
       picture: (m) => {
+        if (m.type === 'rate') live.everyMs = m.processor ? 50 : 0;
         if (m.type === 'rate')
           set((s) => ({ picture: { ...s.picture, rate: m.framesPerSecond, quality: m.quality } }));
         else if (m.type === 'costs') set((s) => ({ picture: { ...s.picture, costs: m.costs } }));

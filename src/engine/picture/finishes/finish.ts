@@ -58,6 +58,9 @@ export class FinishWork {
   #byId = new Map<string, Part>();
   #history: [WebGLRenderTarget, WebGLRenderTarget] | null = null;
   #outgrown: WebGLRenderTarget | null = null;
+  #paperTarget: WebGLRenderTarget | null = null;
+  #paperTurn = NaN;
+  #paperSize = NaN;
   #cleared = NaN;
   /** How many seconds the last step of the trail was; −1 when it cannot be taken again. */
   #step = -1;
@@ -149,6 +152,9 @@ export class FinishWork {
         ).texture;
         break;
       }
+      case 'grain':
+        u.other!.value = this.#paper(bench);
+        break;
       case 'shove': {
         const by = this.form.by === null ? null : bench.pictureOf(this.form.by);
         u.other!.value = by;
@@ -171,6 +177,25 @@ export class FinishWork {
     const out = targets.take();
     passes.run(renderer, this.#material, out);
     return out.texture;
+  }
+
+  /** The paper that grain is of, drawn anew only when its pace has brought another, or its size changed. */
+  #paper({ renderer, passes, targets }: Bench): Texture {
+    const u = this.#u,
+      turn = Math.floor(u.p_paceSum!.value as number),
+      size = u.p_size!.value as number;
+    let paper = this.#paperTarget;
+    const other = paper === null || paper.width !== targets.width || paper.height !== targets.height;
+    if (other) {
+      paper?.dispose();
+      this.#paperTarget = paper = plain(targets.width, targets.height);
+    }
+    if (other || turn !== this.#paperTurn || size !== this.#paperSize) {
+      this.#paperTurn = turn;
+      this.#paperSize = size;
+      passes.run(renderer, this.#extra!, paper!);
+    }
+    return paper!.texture;
   }
 
   #trail(bench: Bench): Texture {
@@ -223,6 +248,7 @@ export class FinishWork {
   dispose(): void {
     this.#material.dispose();
     this.#extra?.dispose();
+    this.#paperTarget?.dispose();
     this.#history?.forEach((t) => t.dispose());
   }
 }

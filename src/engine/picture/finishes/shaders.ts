@@ -83,15 +83,20 @@ export const FRAGMENTS: Readonly<Record<FinishKind, { readonly main: string; rea
     extra: /* glsl */ `${LOOKS}void main() { vec4 c = texture(source, at); float f = p_from / 100.0; result = c * smoothstep(f, min(1.0, f + 0.25) + 0.001, looks(c.rgb)); }`,
   },
   grain: {
-    main: /* glsl */ `${NOISE}
+    main: /* glsl */ `
     void main() {
       vec4 c = texture(source, at);
+      /* In the eye’s own measure, so that dark and light take it alike. */
+      vec3 e = pow(max(c.rgb, 0.0), vec3(0.4545)) + texture(other, at).r * p_amount / 100.0 * 0.5 * c.a;
+      result = vec4(pow(clamp(e, 0.0, 1.0), vec3(2.2)), c.a);
+    }`,
+    // The paper itself: drawn when it becomes another, not with every picture.
+    extra: /* glsl */ `${NOISE}
+    void main() {
       vec2 p = floor(at * PICTURE / p_size);
       float n = cell(ivec3(p, int(floor(p_paceSum)))) - 0.5;
       float fibre = noise(vec3(at * PICTURE * vec2(0.02, 0.3) / p_size, floor(p_paceSum))) * 0.25;
-      /* In the eye’s own measure, so that dark and light take it alike. */
-      vec3 e = pow(max(c.rgb, 0.0), vec3(0.4545)) + (n + fibre) * p_amount / 100.0 * 0.5 * c.a;
-      result = vec4(pow(clamp(e, 0.0, 1.0), vec3(2.2)), c.a);
+      result = vec4(n + fibre);
     }`,
   },
   ramp: {
