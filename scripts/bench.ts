@@ -20,6 +20,8 @@ import { ferryShow } from '../src/core/ferry/show';
 import type { Ear, Input, Route, Show } from '../src/core/show/types';
 import type { MeasureHandle } from '../src/ui/state/session';
 import { Lamps } from './bench/lamps';
+import { measureNoCard } from './bench/noCard';
+import { measureReaders } from './bench/readers';
 import type { HalfHour } from './bench/halfHour.page';
 import { measureHalfHour, measurePicture } from './bench/picture';
 
@@ -292,7 +294,7 @@ async function gaps(server: Server): Promise<void> {
   }
 }
 
-/** A show file of 200 MB whose last sound is missing: read whole, then refused. */
+/** A show file of 200 MB whose last sound is another than it says: read whole, then refused. */
 function bigShow(): string {
   const part = new Uint8Array(50 << 20);
   const files: Record<string, [Uint8Array, { level: 0 }]> = {};
@@ -317,6 +319,8 @@ function bigShow(): string {
     tune: missing,
   });
   const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-bench-')), 'big.batucada');
+  // The last of them is not what its name says: that is known only when all has been read.
+  files[`media/${missing}`] = [new Uint8Array(9), { level: 0 }];
   writeFileSync(file, zipSync({ 'show.json': strToU8(JSON.stringify(show)), ...files }));
   return file;
 }
@@ -594,6 +598,58 @@ async function halfHour(server: Server): Promise<void> {
   for (const why of new Set(all.flatMap((h) => h.troubles))) console.log(`half hour: ${why}`);
 }
 
+/** What one step of a drag costs those who follow a show of 300 routes: three screens, and the ways out. */
+function readers(): void {
+  const m = measureReaders();
+  for (const [what, first, later, aim] of [
+    ['an amount', m.amount, m.amountLater, '0'],
+    ['a figure', m.figure, m.figureLater, '3'],
+  ] as const) {
+    report('readers', `messages to readers for one step of dragging ${what}`, first.messages, '', aim);
+    report('readers', `bytes of them`, first.bytes, 'B');
+    report(
+      'readers',
+      `messages after an hour in which each screen asked once a second`,
+      later.messages,
+      '',
+      aim,
+    );
+    report('readers', `bytes of them`, later.bytes, 'B');
+  }
+  report(
+    'readers',
+    'one tick while an amount is dragged, against one at rest',
+    m.tickDragged / m.tickStill,
+    '×',
+    '≤ 1.1',
+  );
+  report(
+    'readers',
+    'taking one step of that drag, as a share of a tick’s time',
+    (m.editDragged / 5.333) * 100,
+    '%',
+  );
+}
+
+/** The demo where the processor draws. */
+async function noCard(): Promise<void> {
+  for (const { place, busy, rates, lost, longestGapMs } of await measureNoCard()) {
+    const where = `${place}${busy ? ', another program at work' : ''}`;
+    if (!place.includes('without')) {
+      report(
+        'no card',
+        `pictures a second, ${where}, in the 2nd second`,
+        rates[1]!,
+        '/s',
+        busy ? '' : '≥ 15',
+      );
+      report('no card', `the same in the last of ${rates.length}`, rates.at(-1)!, '/s', busy ? '' : '≥ 15');
+    }
+    report('no card', `hops lost, ${where}`, lost, 'hops', busy ? '' : '0');
+    report('no card', `longest time between two ticks, ${where}`, longestGapMs, 'ms');
+  }
+}
+
 /** Drawing, at 16 × 16 pixels so that scripts, calls and uploads are what is measured; then what more of a thing costs. */
 async function picture(server: Server): Promise<void> {
   const m = await measurePicture(server),
@@ -640,7 +696,19 @@ async function picture(server: Server): Promise<void> {
 }
 
 // Places of the conductor's counters: see src/engine/memory/control.ts. 3 ticks, 4 lost, 5 longest gap (0.1 ms), 11 tick cost (µs).
-const groups = ['latency', 'gaps', 'reload', 'loss', 'editing', 'cost', 'routes', 'picture', 'half hour'];
+const groups = [
+  'latency',
+  'gaps',
+  'reload',
+  'loss',
+  'editing',
+  'cost',
+  'routes',
+  'picture',
+  'half hour',
+  'readers',
+  'no card',
+];
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
 for (const w of wanted)
   if (!groups.includes(w)) {
@@ -649,6 +717,8 @@ for (const w of wanted)
   }
 
 if (asked('routes')) await routes();
+if (asked('readers')) readers();
+if (asked('no card')) await noCard();
 if (asked('picture', 'half hour')) {
   const server = await startServer();
   try {
