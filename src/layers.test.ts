@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 
 /** Lints a text as if it stood in a file. */
@@ -31,4 +32,37 @@ describe('layers', () => {
       lint('core/x.ts', "import { readFileSync } from 'node:fs';\nexport const x = readFileSync;\n"),
     ).toContain('no-restricted-imports');
   });
+});
+
+/** Every circle of imports among files, those of types included. @returns its files, for each */
+function circles(folder: string): string[][] {
+  const files = readdirSync(folder, { recursive: true, encoding: 'utf8' })
+    .filter((f) => /\.tsx?$/.test(f) && !f.includes('.test.') && !f.includes('assembly'))
+    .map((f) => path.join(folder, f));
+  const imports = new Map(
+    files.map((file) => [
+      file,
+      [...readFileSync(file, 'utf8').matchAll(/(?:import|export)\b[^;'"]*?from\s+'(\.[^']+)'/g)].flatMap(
+        ([, to]) => {
+          const at = path.join(path.dirname(file), to!);
+          return [`${at}.ts`, `${at}.tsx`, path.join(at, 'index.ts')].filter((f) => existsSync(f));
+        },
+      ),
+    ]),
+  );
+  const reach = (from: string): Set<string> => {
+    const seen = new Set<string>(),
+      todo = [...(imports.get(from) ?? [])];
+    for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
+      if (seen.has(at)) continue;
+      seen.add(at);
+      todo.push(...(imports.get(at) ?? []));
+    }
+    return seen;
+  };
+  const round = files.filter((f) => reach(f).has(f));
+  return round.length === 0 ? [] : [round.map((f) => path.relative(folder, f))];
+}
+it('no file imports itself by way of others, for types either', () => {
+  expect(circles(__dirname)).toEqual([]);
 });

@@ -181,9 +181,10 @@ describe('upgrades that nobody answers', () => {
           `GET ${where} HTTP/1.1\r\nHost: 127.0.0.1:${server.port}\r\nUpgrade: websocket\r\nConnection: Upgrade\r\n\r\n`,
         ),
       );
-      const poke = setInterval(() => socket.write('x'), 5);
+      let poke: NodeJS.Timeout | undefined;
       socket.on('data', (d: Buffer) => {
         said += d.toString();
+        poke ??= setInterval(() => socket.write('x'), 5);
       });
       // Only a socket that is destroyed over there refuses what is written to it.
       socket.on('error', () => undefined);

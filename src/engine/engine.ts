@@ -5,6 +5,7 @@ import type { Ear, Memory, Show } from '../core/show/types';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
+import type { InputState } from './inputState';
 import { keepQuality, knownQualities } from './picture/knownQualities';
 import { SoundReader } from './media';
 import { Touches } from './touches';
@@ -26,12 +27,6 @@ import {
   type OutletReport,
 } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
-
-export type InputState =
-  | { readonly kind: 'ready'; readonly seconds: number | null }
-  | { readonly kind: 'loading' }
-  | { readonly kind: 'waiting'; readonly why: string }
-  | { readonly kind: 'trouble'; readonly why: string };
 
 export interface EngineHooks {
   /** Gives a media file of the show. */

@@ -4,7 +4,7 @@ import type { FlatTune } from '../core/notes/notePlayer';
 import type { FilesInput, Input, NotesInput, Show } from '../core/show/types';
 import { dbToGain, SAMPLE_RATE, type Seconds } from '../core/units';
 import { DeviceError, openDevice, openTab } from './devices';
-import type { InputState } from './engine';
+import type { InputState } from './inputState';
 import { SoundError, type DecodedSound, type SoundReader } from './media';
 import { MOST_INPUTS, type ControlMemory } from './memory/control';
 import type { InputsMessage, PlayedInput, ToConductor } from './memory/messages';

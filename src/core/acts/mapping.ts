@@ -29,7 +29,8 @@ export function actsOfOsc(map: TouchMap, address: string, value: number): Act[] 
   return (map.osc.get(address) ?? []).map(({ maker, touch }) => ({
     do: 'touch',
     maker,
-    value: clamp((value - touch.low) / (touch.high - touch.low), 0, 1),
+    // Plus nothing: an end that is turned round would be a negative zero.
+    value: clamp((value - touch.low) / (touch.high - touch.low), 0, 1) + 0,
   }));
 }
 

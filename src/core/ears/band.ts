@@ -5,7 +5,7 @@ import type { ShortSpectrum } from '../audio/shortSpectrum';
 import type { Hearing } from '../hearing/hearing';
 import type { Hz, Seconds } from '../units';
 import { bandGain } from './bandSet';
-import type { EarRunner } from './ear';
+import type { EarRunner } from './runner';
 import type { Listening } from './listening';
 
 /** Most steps that one hop can be cut into, at any sample rate. */

@@ -1,5 +1,5 @@
 import type { Hz, Seconds } from '../units';
-import type { Weighting } from './listening';
+import type { Weighting } from './weighting';
 
 export const BAND_SETS = ['three', 'five', 'mel', 'octaves', 'thirds'] as const;
 export type BandSet = (typeof BAND_SETS)[number];

@@ -3,7 +3,7 @@ import type { Hearing } from '../hearing/hearing';
 import type { Seconds } from '../units';
 import { RangePower } from './band';
 import { bandGain, bandsOf } from './bandSet';
-import type { EarRunner } from './ear';
+import type { EarRunner } from './runner';
 import type { Listening } from './listening';
 
 /** A set of bands at once: a vector of RMS amplitudes, lowest band first. Its value is the strongest of them. */

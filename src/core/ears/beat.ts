@@ -1,7 +1,7 @@
 import type { BeatClock } from '../beat/beatClock';
 import type { Hop } from '../audio/hop';
 import { SAMPLE_RATE, type Seconds } from '../units';
-import type { EarRunner, EventSink } from './ear';
+import type { EarRunner, EventSink } from './runner';
 import type { Listening } from './listening';
 
 /** Beats, bars and their phases, of the show's tempo or a multiple of it. */

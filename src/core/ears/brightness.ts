@@ -1,7 +1,7 @@
 import type { ShortSpectrum } from '../audio/shortSpectrum';
 import type { Hearing } from '../hearing/hearing';
 import type { Seconds } from '../units';
-import type { EarRunner } from './ear';
+import type { EarRunner } from './runner';
 
 /** Under this mean power (−66 dBFS) the last brightness stands: silence is neither bright nor dark. */
 const GATE = 10 ** (-66 / 10);

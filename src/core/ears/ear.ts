@@ -1,8 +1,3 @@
-import type { BeatClock } from '../beat/beatClock';
-import type { Hop } from '../audio/hop';
-import type { Hearing } from '../hearing/hearing';
-import type { NoteState } from '../notes/noteState';
-import type { Seconds } from '../units';
 import { BandEar, StrongestEar } from './band';
 import { BandSetEar } from './bandSetEar';
 import { BeatEar } from './beat';
@@ -10,6 +5,7 @@ import { BrightnessEar } from './brightness';
 import { HitEar } from './hit';
 import { LevelEar } from './level';
 import type { Listening } from './listening';
+import type { EarRunner, EarSources } from './runner';
 import { LoudnessEar, TruePeakEar } from './loudness';
 import { NotesEar } from './notes';
 import { PitchEar } from './pitch';
@@ -18,31 +14,7 @@ import { StrokeEar } from './stroke';
 import { VectorEar } from './vector';
 
 export * from './listening';
-
-/** Receives the hits of one hop. Times are when the sound happened, not when it was known. */
-export interface EventSink {
-  event(time: Seconds, strength: number): void;
-}
-
-/** One ear at work on one input. Streaming and strictly causal; allocates nothing per hop. */
-export interface EarRunner {
-  /** Its number now; see `measureOf`. For events the strength of one in this hop, else 0. */
-  readonly value: number;
-  /** How long after the sound its value is half there. */
-  readonly delay: Seconds;
-  /** The row of numbers of a vector ear. The array stays the same. */
-  readonly vector?: Float32Array;
-  process(hop: Hop, events: EventSink): void;
-}
-
-/** What an ear may listen to, besides the sound of its hops. */
-export interface EarSources {
-  readonly hearing: Hearing;
-  /** The show's tempo; absent where there is no show. */
-  readonly clock?: BeatClock | undefined;
-  /** Notes of the ear's input; absent where it gives none. */
-  readonly notes?: NoteState | undefined;
-}
+export type { EarRunner, EarSources, EventSink } from './runner';
 
 /** Makes an ear. Its hearing must be processed before it, hop by hop. Set-up only. */
 export function makeEarRunner(listening: Listening, sources: EarSources): EarRunner {

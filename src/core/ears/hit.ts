@@ -2,7 +2,7 @@ import type { Hop } from '../audio/hop';
 import { onePole, powerToDb, type Hz, type Seconds } from '../units';
 import type { Hearing } from '../hearing/hearing';
 import { RangePower } from './band';
-import type { EarRunner, EventSink } from './ear';
+import type { EarRunner, EventSink } from './runner';
 import type { Listening } from './listening';
 
 /** Quieter than this nothing is a hit, however steeply it rises. */

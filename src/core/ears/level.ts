@@ -1,6 +1,6 @@
 import { hopFrames, type Hop } from '../audio/hop';
 import type { Hz, Seconds } from '../units';
-import type { EarRunner } from './ear';
+import type { EarRunner } from './runner';
 
 /**
  * Peak or RMS of the last two hops (10.7 ms): a step reads 71 % after one hop and all of it after two.

@@ -1,10 +1,9 @@
 import { STROKES, type Stroke } from '../hearing/hitListener';
 import type { Hz, Milliseconds } from '../units';
 import type { BandSet } from './bandSet';
+import type { Weighting } from './weighting';
 
-/** How the ranges of a sound are weighed against each other before they are read. `tilt` is in dB per octave around 1 kHz. */
-export type Weighting =
-  { readonly kind: 'flat' | 'A' | 'C' } | { readonly kind: 'tilt'; readonly dbPerOctave: number };
+export type { Weighting } from './weighting';
 
 export const LEVEL_READINGS = ['peak', 'truePeak', 'rms', 'momentary', 'shortTerm', 'integrated'] as const;
 export const BAND_READINGS = ['energy', 'strongest', 'frequency'] as const;

@@ -2,7 +2,7 @@ import type { Loudness } from '../audio/loudness';
 import type { TruePeak } from '../audio/truePeak';
 import type { Hearing } from '../hearing/hearing';
 import type { Seconds } from '../units';
-import type { EarRunner } from './ear';
+import type { EarRunner } from './runner';
 
 /** Loudness by EBU R 128, as the amplitude that stands for it: −20 LUFS reads 0.1. */
 export class LoudnessEar implements EarRunner {

@@ -1,7 +1,7 @@
 import type { Hop } from '../audio/hop';
 import { CHANNELS, TRACKS, type NoteState } from '../notes/noteState';
 import type { Seconds } from '../units';
-import type { EarRunner, EventSink } from './ear';
+import type { EarRunner, EventSink } from './runner';
 import type { Listening } from './listening';
 
 /** Notes of an input, of chosen tracks and channels or all: their beginnings, or the last one's velocity or pitch, or how many sound. */

@@ -1,7 +1,7 @@
 import { noteOf, type Pitch } from '../hearing/pitch';
 import type { Hearing } from '../hearing/hearing';
 import type { Seconds } from '../units';
-import type { EarRunner } from './ear';
+import type { EarRunner } from './runner';
 
 /** A pitch is believed from this confidence on; below it the last one stands. */
 const BELIEVED = 0.4;

@@ -1,7 +1,7 @@
 import type { Hop } from '../audio/hop';
 import type { Hearing } from '../hearing/hearing';
 import { powerToDb, type DbFs, type Seconds } from '../units';
-import type { EarRunner } from './ear';
+import type { EarRunner } from './runner';
 
 /** Sound is there when it stands this far above the room's own noise, and gone when it has not for the hold. */
 const ABOVE_DB = 10,

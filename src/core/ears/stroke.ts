@@ -2,7 +2,7 @@ import type { Hop } from '../audio/hop';
 import type { Hearing } from '../hearing/hearing';
 import { STROKES, strokeLag, StrokeTrigger, strokeThreshold } from '../hearing/hitListener';
 import type { Seconds } from '../units';
-import type { EarRunner, EventSink } from './ear';
+import type { EarRunner, EventSink } from './runner';
 import type { Listening } from './listening';
 
 /** Strokes known by their sound: kick, snare, hat, or any at all. */

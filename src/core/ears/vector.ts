@@ -3,7 +3,7 @@ import type { ShortSpectrum } from '../audio/shortSpectrum';
 import type { Hearing } from '../hearing/hearing';
 import type { Seconds } from '../units';
 import { hzToMel, melToHz } from './bandSet';
-import type { EarRunner } from './ear';
+import type { EarRunner } from './runner';
 import type { Listening } from './listening';
 
 export const POINTS_LEAST = 2,

@@ -1,4 +1,4 @@
-import type { EventSink } from '../ears/ear';
+import type { EventSink } from '../ears/runner';
 import type { Seconds } from '../units';
 import { SlotTable } from './slots';
 import { Traces } from './traces';

@@ -1,5 +1,5 @@
 import type { Channel } from '../hearing/hearing';
-import type { Listening } from '../ears/ear';
+import type { Listening } from '../ears/listening';
 import type { Budget } from '../figures/governor';
 import type { FigureForm } from '../figures/kinds';
 import type { Blend, FinishForm } from '../finishes/kinds';

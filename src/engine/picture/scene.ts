@@ -26,7 +26,7 @@ import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
 import { BLENDS, type Blend } from '../../core/finishes/kinds';
 import { CAMERA_ID } from '../../core/show/types';
 import { Entries, type Entry, type Stage } from './entries';
-import { Places, type FrameMap } from './figures/drawn';
+import { Places, type FrameMap } from './places';
 import { chance } from './figures/emitter';
 import type { Bench, FinishWork } from './finishes/finish';
 import { FlashLimit } from './flashLimit';

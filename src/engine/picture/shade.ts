@@ -8,7 +8,7 @@ import {
   Vector4,
   type IUniform,
 } from 'three';
-import type { Places } from './figures/drawn';
+import type { Places } from './places';
 
 /** What all shaders of the picture share. Source of the hash: O'Neill 2014, PCG, in the form for graphics processors of Jarzynski & Olano 2020. */
 export const NOISE = /* glsl */ `

@@ -50,7 +50,8 @@ import {
 import { writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
 import { readShowFileApart } from '../../data/showFileReader';
 import { didNotStart, watchStart } from './starting';
-import { Engine, type InputState } from '../../engine/engine';
+import { Engine } from '../../engine/engine';
+import type { InputState } from '../../engine/inputState';
 import { standForEngine, type Seat } from '../../engine/election';
 import type { Word } from '../../engine/memory/control';
 import type { Fault } from '../../engine/memory/faults';

@@ -9,7 +9,8 @@ import {
 import type { FigureForm } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, putInk, RowTexture, uniform } from '../shade';
-import { stanceOf, take, type Drawn, type Places, type Stance, type Workshop } from './drawn';
+import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
+import { type Places } from '../places';
 import { COPY_RADIUS, copyShape } from './shapes';
 
 const ROWS = ['each', 'stretch', 'rise', 'twist', 'tint'] as const;

@@ -2,7 +2,8 @@ import { Color, Group, Mesh, MeshBasicMaterial, type BufferGeometry } from 'thre
 import { DIAL_RADIUS, DIAL_SWEEP } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { disc, sheet, type Point } from '../cut';
-import { INK, stand, type Drawn, type Places } from './drawn';
+import { INK, stand, type Drawn } from './drawn';
+import { type Places } from '../places';
 
 const DEG = Math.PI / 180;
 const UNLIT = new Color(INK.paper).multiplyScalar(0.35),

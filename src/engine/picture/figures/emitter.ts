@@ -13,7 +13,8 @@ import {
 import { SUM_WRAP, type FigureForm } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, NOISE, putInk, uniform } from '../shade';
-import type { Drawn, Places, Workshop } from './drawn';
+import type { Drawn, Workshop } from './drawn';
+import type { Places } from '../places';
 import { COPY_RADIUS, copyShape } from './shapes';
 
 /** Times are kept within this many seconds, so that they stay exact in the numbers of a graphics processor. */

@@ -3,7 +3,8 @@ import { OVERHANG, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../../core/figures/k
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show/types';
 import { gouges } from '../cut';
-import type { Drawn, Places } from './drawn';
+import type { Drawn } from './drawn';
+import type { Places } from '../places';
 
 /** The printed ground: one ink, with the lines that a gouge leaves in it. */
 export class GroundFigure implements Drawn {

@@ -12,7 +12,8 @@ import {
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show/types';
 import { box, disc, sheet, type Point } from '../cut';
-import { INK, type Drawn, type Places } from './drawn';
+import { INK, type Drawn } from './drawn';
+import { type Places } from '../places';
 
 const DEG = Math.PI / 180;
 const DROP = 34;

@@ -11,7 +11,8 @@ import {
 } from 'three';
 import type { Figure } from '../../../core/show/types';
 import { flat, inkUniform, LIGHTS_MOST, putInk, uniform } from '../shade';
-import type { Drawn, Places, Workshop } from './drawn';
+import type { Drawn, Workshop } from './drawn';
+import type { Places } from '../places';
 
 const VERTEX = /* glsl */ `varying vec2 vAt; void main() { vAt = position.xy * 2.0; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`;
 const FALL = /* glsl */ `float r = length(vAt); if (r >= 1.0) discard; float fall = (1.0 - r) * (1.0 - r);`;

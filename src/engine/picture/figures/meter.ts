@@ -2,7 +2,8 @@ import { Color, Group, InstancedMesh, Matrix4, MeshBasicMaterial, type BufferGeo
 import { METER_PITCH, METER_WIDTH } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { box, sheet } from '../cut';
-import { INK, stand, type Drawn, type Places } from './drawn';
+import { INK, stand, type Drawn } from './drawn';
+import { type Places } from '../places';
 
 /** How many of so many segments are lit: a segment lights whole, once its upper edge is reached. */
 export function litSegments(percent: number, segments: number): number {

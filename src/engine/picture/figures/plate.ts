@@ -11,7 +11,8 @@ import {
 import type { Figure } from '../../../core/show/types';
 import { emptyTexture } from '../media';
 import { END, flat, inkUniform, LOOKS, NOISE, putInk, RowTexture, uniform } from '../shade';
-import { stanceOf, take, type Drawn, type Places, type Stance, type Workshop } from './drawn';
+import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
+import { type Places } from '../places';
 
 const VERTEX = /* glsl */ `varying vec2 vUv; void main() { vUv = uv; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`;
 const BROUGHT = /* glsl */ `

@@ -3,7 +3,8 @@ import type { PrintForm } from '../../../core/figures/kinds';
 import { seedOf } from '../../../core/random';
 import type { Figure } from '../../../core/show/types';
 import { sheet } from '../cut';
-import { INK, type Drawn, type Places } from './drawn';
+import { INK, type Drawn } from './drawn';
+import { type Places } from '../places';
 import { layersOf } from './forms';
 
 const DEG = Math.PI / 180;

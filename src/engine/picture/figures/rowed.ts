@@ -17,7 +17,8 @@ import {
 import { PLATE_HEIGHT, PLATE_WIDTH, type FigureForm } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, putInk, RowTexture, uniform } from '../shade';
-import { stanceOf, take, type Drawn, type Places, type Stance, type Workshop } from './drawn';
+import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
+import { type Places } from '../places';
 import { ROUND, SEGMENT } from './trace';
 
 /** Instruments that show a whole row of numbers: bars, a line, a picture of the last seconds. */

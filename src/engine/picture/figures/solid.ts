@@ -17,7 +17,8 @@ import {
 import { SOLID_EDGE, type SolidAnchor, type SolidLook, type SolidShape } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, LIGHTS_MOST, NOISE, putInk, uniform } from '../shade';
-import { stanceOf, take, type Drawn, type Places, type Stance, type Workshop } from './drawn';
+import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
+import { type Places } from '../places';
 
 const DEG = Math.PI / 180;
 const VERTEX = /* glsl */ `

@@ -12,7 +12,8 @@ import { PICTURE_WIDTH } from '../../../core/figures/kinds';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show/types';
 import { sheet, type Point } from '../cut';
-import type { Drawn, Places } from './drawn';
+import type { Drawn } from './drawn';
+import type { Places } from '../places';
 
 const DEG = Math.PI / 180;
 const AXIS = new Vector3(0, 0, 1);

@@ -6,7 +6,8 @@ import { parameterSize } from '../../../core/parameters/description';
 import { newFigure } from '../../../core/show/pictureCommands';
 import { PictureMedia } from '../media';
 import { makeSurroundings } from '../shade';
-import { Places, type Workshop } from './drawn';
+import { type Workshop } from './drawn';
+import { Places } from '../places';
 import { TraceFigure } from './trace';
 
 /** A trace by itself, and what stands in its buffer. */

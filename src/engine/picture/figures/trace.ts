@@ -11,7 +11,8 @@ import {
 import { SUM_WRAP } from '../../../core/figures/kinds';
 import type { Figure } from '../../../core/show/types';
 import { END, flat, inkUniform, putInk, uniform } from '../shade';
-import type { Drawn, Places, Workshop } from './drawn';
+import type { Drawn, Workshop } from './drawn';
+import type { Places } from '../places';
 
 const POINTS = 2048;
 const WIDE = 8;

@@ -2,7 +2,8 @@ import { BufferGeometry, Float32BufferAttribute, Group, Mesh, ShaderMaterial, Ve
 import { OVERHANG, PICTURE_WIDTH } from '../../../core/figures/kinds';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show/types';
-import type { Drawn, Places } from './drawn';
+import type { Drawn } from './drawn';
+import type { Places } from '../places';
 
 const SEGMENTS = 128;
 const ROW_RISE = 34;

@@ -6,7 +6,7 @@ import {
   type FinishForm,
   type FinishKind,
 } from '../../../core/finishes/kinds';
-import { Places } from '../figures/drawn';
+import { Places } from '../places';
 import { Blur, Passes, Targets } from '../passes';
 import { FinishWork, type Bench } from './finish';
 

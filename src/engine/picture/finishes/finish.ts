@@ -8,7 +8,7 @@ import {
 } from 'three';
 import { FINISH_WRAP, finishParameters, MIRROR_WAYS, type FinishForm } from '../../../core/finishes/kinds';
 import type { Finish } from '../../../core/show/types';
-import type { Places } from '../figures/drawn';
+import type { Places } from '../places';
 import { Blur, passMaterial, plain, type Passes, type Targets } from '../passes';
 import { FRAGMENTS, HIDDEN_WHEN } from './shaders';
 
