@@ -33,7 +33,6 @@ const config = [
     settings: { 'import/resolver': { typescript: true, node: true } },
     rules: {
       'import/no-restricted-paths': ['error', { zones }],
-      'import/no-cycle': ['error', { ignoreExternal: true }],
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/no-non-null-assertion': 'off',

@@ -130,8 +130,8 @@ export interface VisitOptions {
   readonly throttleHidden?: boolean;
   /** Lets a page collect garbage and read its heap, for measuring. */
   readonly heap?: boolean;
-  /** Pictures are drawn by the processor, as the browser does it where there is no graphics card at all. */
-  readonly noCard?: boolean;
+  /** Pictures are drawn by the machine's own graphics driver, instead of by the browser itself as where there is no graphics card. */
+  readonly card?: boolean;
   /** Displays of the machine, as the browser's own switch for them has it. */
   readonly displays?: string;
 }
@@ -146,13 +146,13 @@ export async function visit(
     host,
     throttleHidden = false,
     heap = false,
-    noCard = false,
+    card = false,
     displays,
   }: VisitOptions = {},
 ): Promise<Visit> {
   const profile = mkdtempSync(path.join(os.tmpdir(), 'batucada-profile-'));
   const gpu =
-    !noCard && existsSync('/usr/lib/x86_64-linux-gnu/dri')
+    card && existsSync('/usr/lib/x86_64-linux-gnu/dri')
       ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist']
       : [];
   const browser = await puppeteer.launch({

@@ -55,9 +55,9 @@ function jest(what, args) {
 check('format', bin('prettier'), ['--check', '--log-level=warn', '.']);
 check('types', bin('tsc'), ['--noEmit']);
 check('lint', bin('eslint'), ['.', '--max-warnings=0']);
-// Two at a time: unit tests compute, and files of the real interface mostly wait; each has a server and a browser of its own.
+// Unit tests two at a time. Of the real interface one file after the other: each takes both cores for its sound and its picture.
 jest('unit tests', ['--selectProjects', 'unit', '--maxWorkers=2']);
-jest('the real interface', ['--selectProjects', 'e2e', '--maxWorkers=2']);
+jest('the real interface', ['--selectProjects', 'e2e', '--runInBand']);
 say(`${Math.round((performance.now() - began) / 60000)} minutes.`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

@@ -21,7 +21,7 @@ const pause = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms
  */
 export async function measureNoCard(): Promise<readonly NoCard[]> {
   const server = await startServer();
-  const v = await visit(server.url, { autoplay: true, noCard: true });
+  const v = await visit(server.url, { autoplay: true });
   const all: NoCard[] = [];
   const ask = <T>(run: (m: MeasureHandle, arg: number) => T, arg = 0): Promise<T> =>
     v.page.evaluate(`(${run.toString()})(window.batucadaMeasure, ${arg})`) as Promise<T>;

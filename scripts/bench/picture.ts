@@ -20,7 +20,7 @@ async function inPage<T>(
     target: 'es2022',
     logLevel: 'error',
   });
-  const v = await visit(server.url, { autoplay: true, heap: true });
+  const v = await visit(server.url, { autoplay: true, heap: true, card: true });
   try {
     const devices = await v.page.createCDPSession();
     await v.page.exposeFunction('collect', () => devices.send('HeapProfiler.collectGarbage'));

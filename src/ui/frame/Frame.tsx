@@ -5,6 +5,7 @@ import { Bench } from '../bench/Bench';
 import { ListenPlace } from '../listen/ListenPlace';
 import { OverlaysPlace } from '../overlays/OverlaysPlace';
 import { PicturePlace } from '../picture/PicturePlace';
+import { PictureStage } from '../picture/PictureStage';
 import { knowScreens } from '../picture/screenWindows';
 import { RigPlace } from '../rig/RigPlace';
 import { FanOut } from '../route/FanOut';
@@ -19,6 +20,7 @@ import { Roda } from './Roda';
 import { ShowMenu } from './ShowMenu';
 import { Signs } from './Signs';
 import { Tape } from './Tape';
+import { UndoRedo } from './UndoRedo';
 
 const PLACE = {
   listen: ListenPlace,
@@ -27,6 +29,9 @@ const PLACE = {
   rig: RigPlace,
   overlays: OverlaysPlace,
 } as const;
+
+/** The places that show the picture themselves. */
+const LARGE: ReadonlySet<string> = new Set(['route', 'picture']);
 
 /** What stands around every place: the strip of time and state above, the bookmarks at the left, the bench below. */
 export function Frame() {
@@ -64,6 +69,13 @@ export function Frame() {
       >
         <Roda />
         <Tape />
+        {/* Where the picture is not large, it is small: what is promised to move is always seen. */}
+        {!LARGE.has(place) && (
+          <PictureStage
+            most={320}
+            sx={{ height: '100%', flex: 'none', display: { xs: 'none', sm: 'block' } }}
+          />
+        )}
         <Signs />
         <DarkFreeze />
       </Box>
@@ -73,6 +85,7 @@ export function Frame() {
         sx={{ gridRow: '2 / 4', display: 'flex', flexDirection: 'column', minHeight: 0 }}
       >
         <Bookmarks />
+        <UndoRedo />
         <ShowMenu />
       </Box>
       <Box component="main" sx={{ minHeight: 0, minWidth: 0, overflow: 'hidden', position: 'relative' }}>

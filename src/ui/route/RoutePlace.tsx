@@ -97,7 +97,12 @@ export function RoutePlace() {
         sx={{
           height: '100%',
           display: 'grid',
-          gridTemplateColumns: { xs: 'minmax(0,1fr)', md: 'minmax(0, 1fr) minmax(220px, 284px)' },
+          gridTemplateColumns: {
+            xs: 'minmax(0,1fr)',
+            md: 'minmax(0, 1fr) minmax(220px, 284px)',
+            // On a wide display the ribbons have what they need, and the picture the rest.
+            xl: 'minmax(0, 1040px) minmax(284px, 1fr)',
+          },
           gap: 2,
           px: 1.5,
           pt: 1,

@@ -36,7 +36,7 @@ export function WhatComesOut() {
       <Typography variant="h2" sx={{ mb: 0.75 }}>
         What comes out
       </Typography>
-      {output === 'picture' && <PictureStage most={480} />}
+      {output === 'picture' && <PictureStage most={960} />}
       {output === 'lamps' && (
         <Box
           sx={{

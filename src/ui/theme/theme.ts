@@ -93,6 +93,11 @@ export function makeTheme(mode: 'night' | 'day'): Theme {
             color: ink.sheetText,
             minWidth: 0,
             padding: '4px 8px',
+            // The one quiet mark of what can be pressed: a cut under the word. A label has none.
+            backgroundImage: 'linear-gradient(currentColor, currentColor)',
+            backgroundSize: 'calc(100% - 16px) 2px',
+            backgroundPosition: '8px calc(100% - 5px)',
+            backgroundRepeat: 'no-repeat',
             '&:hover': { backgroundColor: ink.sheetQuiet },
           },
         },
