@@ -55,6 +55,7 @@ function jest(what, args) {
 check('format', bin('prettier'), ['--check', '--log-level=warn', '.']);
 check('types', bin('tsc'), ['--noEmit']);
 check('lint', bin('eslint'), ['.', '--max-warnings=0']);
+check('nothing dead', bin('knip'), ['--no-progress']);
 // Unit tests two at a time. Of the real interface one file after the other: each takes both cores for its sound and its picture.
 jest('unit tests', ['--selectProjects', 'unit', '--maxWorkers=2']);
 jest('the real interface', ['--selectProjects', 'e2e', '--runInBand']);

@@ -5,7 +5,7 @@ import { InputHearing } from '../../src/core/hearing/hearing';
 
 const NOBODY = { event: (): void => undefined };
 
-/** One input with ears, fed hop by hop. Bundled before it is timed, as it ships. */
+/** One input with ears, fed hop by hop. Bundled before it is timed, as it ships. @public */
 export class Listener {
   readonly #hearing = new InputHearing(48000, 256);
   readonly #ears: readonly EarRunner[];

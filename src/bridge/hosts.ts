@@ -16,14 +16,6 @@ export interface Asked {
   readonly local: boolean;
 }
 
-/** The two words by which others are let in; neither is told to anybody but this machine's own control window. */
-export interface Keys {
-  /** For pages. */
-  readonly key: string;
-  /** For driving from another machine. */
-  readonly driveKey: string;
-}
-
 export function isLocalPeer(address: string | undefined): boolean {
   return address === '::1' || /^(::ffff:)?127\.\d+\.\d+\.\d+$/.test(address ?? '');
 }

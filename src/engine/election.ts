@@ -38,9 +38,3 @@ export function standForEngine(seated: () => void, lost: () => void, take = fals
     },
   };
 }
-
-/** Whether another window holds the engine now. */
-export async function isEngineTaken(): Promise<boolean> {
-  const { held } = await navigator.locks.query();
-  return held?.some((l) => l.name === NAME) ?? false;
-}

@@ -135,7 +135,6 @@ export const PICTURE_PARTS = [
   'budget',
 ] as const satisfies readonly (keyof Show)[];
 export const OUTLET_PARTS = ['fixtures', 'overlays', 'wires'] as const satisfies readonly (keyof Show)[];
-export type PictureShow = Pick<Show, (typeof PICTURE_PARTS)[number]>;
 
 /** Conductor → picture and outlet workers: what changed since the last message, all of it valid from now on. */
 export interface ToReader {

@@ -1,5 +1,4 @@
 import type { Listening, Measure } from '../../core/ears/ear';
-import { bandsOf, type BandSet } from '../../core/ears/bandSet';
 import type { Channel } from '../../core/hearing/hearing';
 import { noteName } from '../../core/hearing/pitch';
 import type { Ear } from '../../core/show/types';
@@ -142,8 +141,4 @@ export function signalText(measure: Measure, value: number): string {
 }
 export function dbText(value: number): string {
   return value > 0 ? minus(`${gainToDb(value).toFixed(1)} dBFS`) : 'silent';
-}
-/** Names of a set's bands, lowest first. */
-export function bandNames(l: Extract<Listening, { kind: 'bands' }>): string[] {
-  return bandsOf(l.set, l.crossovers).map((b) => b.name);
 }

@@ -58,6 +58,3 @@ export const FONT = {
   text: '"Atkinson Hyperlegible", sans-serif',
   number: '"Atkinson Hyperlegible Mono", monospace',
 } as const;
-
-/** Layers of the page, lowest first. */
-export const LAYER = { bench: 5, drag: 20, notice: 1400 } as const;
