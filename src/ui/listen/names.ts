@@ -1,4 +1,5 @@
 import type { Listening, Measure } from '../../core/ears/ear';
+import type { BandSet } from '../../core/ears/bandSet';
 import type { Channel } from '../../core/hearing/hearing';
 import { noteName } from '../../core/hearing/pitch';
 import type { Ear } from '../../core/show/types';
