@@ -15,9 +15,12 @@ export class NextFront {
   #child: ChildProcess | null = null;
   #closing = false;
   readonly #port: number;
+  readonly #script: string;
 
-  constructor(port: number) {
+  /** @param script - what serves the pages, in a process of its own */
+  constructor(port: number, script = path.join(import.meta.dirname, 'nextChild.mjs')) {
     this.#port = port;
+    this.#script = script;
   }
 
   /** Upgrades are its own only while it is developed: a socket that nobody answers stays open for ever. */
@@ -51,7 +54,7 @@ export class NextFront {
     }
   }
   #run(): { readonly ready: Promise<void>; readonly gone: Promise<number | null> } {
-    const child = fork(path.join(import.meta.dirname, 'nextChild.mjs'), [this.#socket], {
+    const child = fork(this.#script, [this.#socket], {
       execArgv: [],
       env: { ...process.env, BATUCADA_PORT: String(this.#port), NEXT_TELEMETRY_DISABLED: '1' },
     });

@@ -205,7 +205,7 @@ export function parseFromDriver(text: string): FromDriver | { readonly type: 'ba
   if (typeof raw !== 'object' || raw === null) return { type: 'bad', why: 'The message is not an object.' };
   const { error, value } = fromDriver.validate(raw, { convert: false });
   return error || value === undefined
-    ? { type: 'bad', why: error?.message ?? 'The message is empty.' }
+    ? { type: 'bad', why: (error?.message ?? 'The message is empty.').slice(0, 200) }
     : (value as FromDriver);
 }
 

@@ -44,3 +44,21 @@ describe('what a show may have', () => {
     expect(() => parseShow({ ...ferry, makers: {} })).toThrow('damaged');
   });
 });
+
+it('a refusal is short, however long what is refused', () => {
+  const long = 'x'.repeat(5 << 20);
+  for (const broken of [
+    { ...ferry, name: long },
+    { ...ferry, figures: ferry.figures.map((f) => ({ ...f, rest: { height: long } })) },
+    { ...ferry, format: 'batucada-show', ears: [{ ...ferry.ears[0]!, listening: { kind: long } }] },
+  ]) {
+    let why = '';
+    try {
+      parseShow(broken);
+    } catch (e) {
+      why = (e as Error).message;
+    }
+    expect(why.length).toBeGreaterThan(10);
+    expect(why.length).toBeLessThan(400);
+  }
+});

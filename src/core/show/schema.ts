@@ -519,12 +519,15 @@ export function parseShow(raw: unknown): Show {
   const large =
     error?.details[0]?.type === 'array.max' ? tooLarge(current) : error ? null : tooMuch(clean as Show);
   if (large) throw new ShowError(large, { cause: error });
-  if (error) throw new ShowError(`This show is damaged: ${error.message}.`, { cause: error });
+  if (error) throw new ShowError(`This show is damaged: ${shortly(error.message)}.`, { cause: error });
   const show = clean as Show;
   checkIds(show);
   checkValues(show);
   return show;
 }
+
+/** What is wrong may be long: a refusal is read by people. */
+const shortly = (text: string): string => (text.length > 200 ? `${text.slice(0, 140)} …` : text);
 
 /** Says what a show has too many of, though it was not checked any further. */
 function tooLarge(raw: unknown): string | null {
@@ -558,7 +561,7 @@ function checkValues(show: Show): void {
       if (!parameter) throw new ShowError(`This show is damaged: "${thing.name}" has no parameter "${key}".`);
       if (!acceptsValue(parameter, rest))
         throw new ShowError(
-          `This show is damaged: "${thing.name} · ${parameter.label}" cannot rest at ${String(rest)}.`,
+          `This show is damaged: "${thing.name} · ${parameter.label}" cannot rest at ${shortly(String(rest))}.`,
         );
     }
   }
@@ -566,7 +569,7 @@ function checkValues(show: Show): void {
     const end = findParameter(show, route.target);
     if (end && !acceptsValue(end.parameter, route.reach))
       throw new ShowError(
-        `This show is damaged: a route takes "${end.thing.name} · ${end.parameter.label}" to ${String(route.reach)}.`,
+        `This show is damaged: a route takes "${end.thing.name} · ${end.parameter.label}" to ${shortly(String(route.reach))}.`,
       );
   }
   for (const fixture of show.fixtures) {
