@@ -70,7 +70,9 @@ export class Hearing {
   }
   get pitch(): Pitch {
     this.#asked?.add('pitch');
-    return (this.#pitch ??= new Pitch(this.octaves));
+    // Asked for each time: it is needed by every ear that needs a pitch, not only by the first.
+    const { octaves } = this;
+    return (this.#pitch ??= new Pitch(octaves));
   }
   get loudness(): Loudness {
     this.#asked?.add('loudness');

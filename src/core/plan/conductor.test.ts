@@ -569,6 +569,28 @@ describe('a show that asks for much, or cannot be taken', () => {
     expect(c.inputs.stagesOf('deck')).toEqual(before);
     expect(before.sum).toContain('octaves');
   });
+  it('two that need the same go on when either is gone', () => {
+    const pitch = (id: string): Ear => ({
+      id,
+      name: id,
+      input: 'deck',
+      channel: 'left',
+      listening: { kind: 'pitch', reading: 'hz' },
+    });
+    const c = new Conductor(),
+      both = edit(edit(ferry, addEar(pitch('one'))), addEar(pitch('two')));
+    const tone = new Sound(sine(440, 0.3));
+    c.setShow(both);
+    run(c, tone, 0, 60);
+    for (const gone of ['one', 'two']) {
+      const left = gone === 'one' ? 'two' : 'one';
+      c.setShow(edit(both, removeEar(gone)));
+      run(c, tone, gone === 'one' ? 60 : 180, 60);
+      expect(Math.abs(c.signalOf(left) - 440)).toBeLessThan(5);
+      c.setShow(both);
+      run(c, tone, gone === 'one' ? 120 : 240, 60);
+    }
+  });
   it('a thing that becomes another kind has that kind’s limits', () => {
     const of = (kind: 'print' | 'stars'): Show => ({
       ...ferry,
