@@ -8,7 +8,7 @@ import { named, openMenu, playFerry, press, startServer, until, visit, type Visi
 const folder = path.join(process.cwd(), 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 const server = await startServer({ demo: true });
-const v: Visit = await visit(server.url, { autoplay: true });
+const v: Visit = await visit(server.url, { autoplay: true, card: true });
 const shoot = (name: string): Promise<unknown> =>
   v.page.screenshot({ path: path.join(folder, `${name}.png`) as `${string}.png` });
 /** Waits for a place in the sound where all drums play and the tape is full. */

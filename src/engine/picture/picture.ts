@@ -13,6 +13,8 @@ import { PictureScene } from './scene';
 
 /** A picture that takes longer than this is not drawn by a graphics card, or by one that has more than enough to do. */
 const SLOW_MS = 12;
+/** One that takes longer than this rests enough as it is, until the budget has made it smaller. */
+const STANDS_MS = 250;
 /** How long it then rests, as a share of what the picture took. */
 const REST_USUAL = 0.4,
   REST_MOST = 4;
@@ -312,7 +314,7 @@ export class Picture {
     this.#busy += 0.2 * (took - this.#busy);
     // A processor that draws leaves the sound its time: after each picture it rests for a while, and longer while sound is lost.
     const whole = Math.max(this.#busy, this.#device.took);
-    if (whole > SLOW_MS) this.#next = now + whole * (1 + this.#rest);
+    if (whole > SLOW_MS && whole < STANDS_MS) this.#next = now + whole * (1 + this.#rest);
     const dt = (now - this.#before) / 1000;
     this.#before = now;
     // While it rests on purpose, the time between frames says nothing.
