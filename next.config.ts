@@ -20,8 +20,9 @@ const config: NextConfig = {
   compress: false,
   typescript: { ignoreBuildErrors: true }, // `npm test` runs the compiler over everything, tests included
   headers: async () => [
-    { source: '/((?!overlay|stream).*)', headers: isolation },
+    { source: '/((?!overlay/|picture/|stream/).*)', headers: isolation },
     { source: '/overlay/:path*', headers: embeddable },
+    { source: '/picture/:path*', headers: embeddable },
     { source: '/stream/:path*', headers: embeddable },
   ],
 };

@@ -161,6 +161,67 @@ describe('outputs', () => {
     }
   });
 
+  it('a page on another machine draws the very picture of a screen, without a safe address or shared memory', async () => {
+    const other = await visit(null, { host: 'stream.test' });
+    try {
+      const address = `http://stream.test:${server.port}/picture/screen-main?key=`;
+      expect((await other.page.goto(`${address}wrong`))!.status()).toBe(403);
+      await other.page.goto(`${address}${server.key()}`, { waitUntil: 'load' });
+      expect(await other.page.evaluate(() => [isSecureContext, typeof SharedArrayBuffer])).toEqual([
+        false,
+        'undefined',
+      ]);
+      const small = (page: Visit['page']): Promise<number[]> =>
+        page.evaluate(() => {
+          const g = new OffscreenCanvas(32, 18).getContext('2d')!;
+          g.drawImage(document.querySelector('canvas')!, 0, 0, 32, 18);
+          return [...g.getImageData(0, 0, 32, 18).data].filter((_, i) => i % 4 < 3);
+        });
+      const mean = (x: number[]): number => x.reduce((n, y) => n + y, 0) / x.length;
+      const apart = (a: number[], b: number[]): number => mean(a.map((x, i) => Math.abs(x - b[i]!)));
+      await until('its picture', async () => mean(await small(other.page)) > 20);
+      const before = await small(other.page);
+      await until('it to move', async () => apart(before, await small(other.page)) > 0.5);
+      // The window beside it, with both held.
+      const opened = new Promise<Visit['page']>((done) =>
+        v.browser.once('targetcreated', (t) => void t.page().then((p) => done(p!))),
+      );
+      await v.page.bringToFront();
+      await v.page.keyboard.press('3');
+      await press(v.page, 'button', 'Screens …');
+      await press(v.page, 'button', 'Screen on another machine');
+      await until('the page counted', async () =>
+        (await textOf(v.page, '[role=dialog]')).includes('One page draws the picture now.'),
+      );
+      await press(v.page, 'button', 'Open');
+      const screen = await opened;
+      await until('the picture of the window', async () => mean(await small(screen)) > 20);
+      await v.page.bringToFront();
+      await v.page.keyboard.press('Escape');
+      await v.page.keyboard.press('9');
+      await named(v.page, 'button', 'Freeze everything is held');
+      await screen.bringToFront();
+      await until('the same picture', async () => apart(await small(screen), await small(other.page)) < 2);
+      const held = await small(screen),
+        mirrored = Array.from({ length: held.length / 3 }, (_, i) => {
+          const row = Math.floor(i / 32) * 32,
+            from = (row + 31 - (i % 32)) * 3;
+          return held.slice(from, from + 3);
+        }).flat();
+      expect(apart(held, mirrored)).toBeGreaterThan(8);
+      await screen.close();
+      await v.page.bringToFront();
+      await v.page.keyboard.press('9');
+      await v.page.keyboard.press('0');
+      await until('it dark', async () => mean(await small(other.page)) < 1);
+      await v.page.keyboard.press('0');
+      await until('it bright again', async () => mean(await small(other.page)) > 20);
+      expect(other.strangers).toEqual([]);
+    } finally {
+      await other.close();
+    }
+  });
+
   it('a screen has its own picture; dark takes out picture, lamps and overlay, and freeze holds them', async () => {
     await v.page.keyboard.press('3');
     await press(v.page, 'button', 'Screens …');

@@ -6,7 +6,8 @@ import path from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { WebSocket } from 'ws';
 import { writeWav } from '../src/core/audio/wav';
-import { EVENT_BYTES, FLAG_DARK, FRAME_EVENTS, FRAME_HEAD } from '../src/core/protocols/bridge';
+import { FRAME_EVENTS, FRAME_HEAD } from '../src/core/protocols/bridge';
+import { EVENT_BYTES, EVENTS_HEAD, overlayPage, PAGE_HEAD, type ToPage } from '../src/core/protocols/pages';
 
 const root = process.cwd();
 
@@ -309,27 +310,28 @@ export class Listener {
   readonly #socket: WebSocket;
   constructor(server: Server, overlay: string) {
     this.#socket = new WebSocket(
-      `ws://127.0.0.1:${server.port}/bridge?role=page&overlay=${overlay}&key=${server.key()}`,
+      `ws://127.0.0.1:${server.port}/bridge?role=page&page=${encodeURIComponent(overlayPage(overlay))}&key=${server.key()}`,
     );
     this.#socket.on('error', () => undefined);
     this.#socket.on('message', (data: Buffer, binary) => {
       if (!binary) {
-        const m = JSON.parse(data.toString()) as { overlay: { parameters: { rest: number[] }[] } | null };
-        this.rest = m.overlay?.parameters.flatMap((p) => p.rest) ?? [];
+        const m = JSON.parse(data.toString()) as ToPage;
+        if (m.type === 'page') this.rest = [...(m.document?.rest ?? [])];
         return;
       }
       if (data[0] === FRAME_EVENTS) {
-        for (let at = FRAME_HEAD; at < data.length; at += EVENT_BYTES)
+        for (let at = FRAME_HEAD + EVENTS_HEAD; at < data.length; at += EVENT_BYTES)
           this.arrivals.push([data.readDoubleLE(at), data.readFloatLE(at + 12)]);
         return;
       }
-      this.dark = (data[1]! & FLAG_DARK) !== 0;
+      this.dark = data.readFloatLE(FRAME_HEAD + 24) > 0;
       const now = performance.now();
       if (this.lastAt) this.largestGapMs = Math.max(this.largestGapMs, now - this.lastAt);
       this.lastAt = now;
       this.frames++;
-      this.numbers = Array.from({ length: (data.length - FRAME_HEAD) / 4 }, (_, i) =>
-        data.readFloatLE(FRAME_HEAD + i * 4),
+      const from = FRAME_HEAD + PAGE_HEAD;
+      this.numbers = Array.from({ length: (data.length - from) / 4 }, (_, i) =>
+        data.readFloatLE(from + i * 4),
       );
     });
   }

@@ -9,14 +9,13 @@ import type { StreamDeclaration } from '../core/outlets';
 import { WebSocket } from 'ws';
 import {
   BRIDGE_PROTOCOL,
-  EVENT_BYTES,
   FRAME_EVENTS,
   FRAME_HEAD,
   FRAME_RECEIVED,
   FRAME_VALUE,
   writeHead,
-  type OverlayPage,
 } from '../core/protocols/bridge';
+import { EVENT_BYTES, EVENTS_HEAD, PAGE_HEAD, type PageDocument } from '../core/protocols/pages';
 import { startServer, type RunningServer } from './server';
 
 let server: RunningServer;
@@ -78,15 +77,16 @@ async function driver(lease = 'lease-one', take = false): Promise<Peer> {
   await until(() => heard(p, 'welcome') || heard(p, 'busy'));
   return p;
 }
-const overlay = (id: string, badge: string | null = null): OverlayPage => ({
-  id,
-  name: id,
-  kind: 'frame',
-  badge,
-  parameters: [
-    { id: 'swell', rest: [0] },
-    { id: 'ink', rest: [1, 1, 1] },
-  ],
+const page = (id: string, version: number, media: readonly string[] = []): PageDocument => ({
+  id: `overlay/${id}`,
+  version,
+  show: { overlays: [{ id }] },
+  map: { parameters: { [`${id}/swell`]: 0, [`${id}/ink`]: 1 }, vectors: {} },
+  numbers: 4,
+  points: 0,
+  rest: [0, 1, 1, 1],
+  media,
+  kept: true,
 });
 const WIRE = { id: 'w', target: { kind: 'simulated' } };
 const LAMPS: StreamDeclaration = {
@@ -101,36 +101,48 @@ const LAMPS: StreamDeclaration = {
 };
 const numbersOf = (id: string): StreamDeclaration => ({
   ...LAMPS,
-  id: `overlay ${id}`,
-  to: { kind: 'page', overlay: id },
-  size: 16,
+  id: `page overlay/${id}`,
+  to: { kind: 'page', page: `overlay/${id}` },
+  size: PAGE_HEAD + 16,
   keepAlive: null,
 });
 const eventsOf = (id: string): StreamDeclaration => ({
   ...numbersOf(id),
   id: `events ${id}`,
-  size: 4 * EVENT_BYTES,
+  size: EVENTS_HEAD + 4 * EVENT_BYTES,
   mode: 'ordered',
 });
-/** Two overlays and a universe: streams 0 to 4. */
-const declare = (p: Peer, version: number, change: object = {}): void =>
+/** Two overlays and a universe: streams 0 to 4. The overlays' documents bear the same version. */
+const declare = (p: Peer, version: number, change: object = {}): void => {
   say(p, {
     type: 'outlets',
     version,
     armed: false,
     wires: [WIRE],
-    overlays: [overlay('a'), overlay('b')],
     streams: [numbersOf('a'), numbersOf('b'), eventsOf('a'), eventsOf('b'), LAMPS],
     ...change,
   });
+  say(p, {
+    type: 'pages',
+    all: ['overlay/a', 'overlay/b'],
+    documents: [page('a', version), page('b', version)],
+  });
+};
+const versionOf = (p: Peer): unknown => (p.texts.at(-1)?.document as PageDocument | null)?.version;
 function frame(kind: number, place: number, version: number, value: Uint8Array): Buffer {
   const b = Buffer.alloc(FRAME_HEAD + value.length);
-  writeHead(new DataView(b.buffer, b.byteOffset), kind, 0, place, version, 1);
+  writeHead(new DataView(b.buffer, b.byteOffset), kind, place, version, 1);
   b.set(value, FRAME_HEAD);
   return b;
 }
+const FIRST_NUMBER = FRAME_HEAD + PAGE_HEAD;
 const overlayFrame = (place: number, version: number, numbers: number[]): Buffer =>
-  frame(FRAME_VALUE, place, version, new Uint8Array(Float32Array.from(numbers).buffer));
+  frame(
+    FRAME_VALUE,
+    place,
+    version,
+    Buffer.concat([Buffer.alloc(PAGE_HEAD), Buffer.from(Float32Array.from(numbers).buffer)]),
+  );
 
 describe('who may connect', () => {
   it("a driver only from this server's own page; a page by a name of this machine or with the key", async () => {
@@ -139,14 +151,14 @@ describe('who may connect', () => {
       connect('role=driver', { Host: `evil.test:${server.port}`, Origin: `http://evil.test:${server.port}` }),
     ).rejects.toThrow('403');
     await expect(
-      connect('role=page&overlay=a', {
+      connect('role=page&page=overlay/a', {
         Host: `stream.test:${server.port}`,
         Origin: `http://stream.test:${server.port}`,
       }),
     ).rejects.toThrow('403');
     await expect(connect('role=other')).rejects.toThrow('403');
-    await connect('role=page&overlay=a');
-    await connect(`role=page&overlay=a&key=${server.held.key}`, {
+    await connect('role=page&page=overlay/a');
+    await connect(`role=page&page=overlay/a&key=${server.folder.key}`, {
       Host: `stream.test:${server.port}`,
       Origin: `http://stream.test:${server.port}`,
     });
@@ -198,7 +210,7 @@ describe('upgrades that nobody answers', () => {
     ['/bridge', '403'],
     ['/_next/static/chunk.js', '404'],
     ['/', '404'],
-    ['/bridge?role=page&overlay=' + 'x'.repeat(65), '403'],
+    ['/bridge?role=page&page=' + 'x'.repeat(81), '403'],
   ])('%s is refused (%s) and closed', async (where, status) => {
     expect(await ask(where)).toContain(` ${status} `);
   });
@@ -232,14 +244,14 @@ describe('open to the network', () => {
             socket.on('error', reject);
           });
         await expect(reach('role=driver')).rejects.toThrow('403');
-        await expect(reach(`role=driver&drive=${far.held.key}`)).rejects.toThrow('403');
-        await expect(reach('role=page&overlay=a')).rejects.toThrow('403');
+        await expect(reach(`role=driver&drive=${far.folder.key}`)).rejects.toThrow('403');
+        await expect(reach('role=page&page=overlay/a')).rejects.toThrow('403');
         const put = await fetch(`http://${address}:${far.port}/bridge/receiver?pulled=yes`, {
           method: 'POST',
           headers: { Origin: headers.Origin },
         });
         expect(put.status).toBe(403);
-        const socket = await reach(`role=driver&drive=${far.held.driveKey}`);
+        const socket = await reach(`role=driver&drive=${far.folder.driveKey}`);
         const welcome = new Promise<Record<string, unknown>>((told) =>
           socket.on('message', (d: Buffer) => told(JSON.parse(d.toString()) as Record<string, unknown>)),
         );
@@ -284,7 +296,7 @@ describe('one driver at a time', () => {
   it('frames of one who does not drive move nothing', async () => {
     const first = await driver('lease-one');
     declare(first, 3);
-    await until(() => server.held.version === 3);
+    await until(() => server.folder.page('overlay/a')?.version === 3);
     const second = await driver('lease-two');
     const seen: number[] = [],
       { onPacket } = server.bridge.receiver;
@@ -316,7 +328,7 @@ describe('what a driver says', () => {
     ['of no known kind', '{"type":"fly"}'],
     [
       'out of range',
-      '{"type":"outlets","version":1,"armed":false,"wires":[],"overlays":[],"streams":[{"id":"x","size":-1}]}',
+      '{"type":"outlets","version":1,"armed":false,"wires":[],"streams":[{"id":"x","size":-1}]}',
     ],
     ['with extras', '{"type":"hello","protocol":2,"lease":"lease-one","take":false,"x":1}'],
     ['null', 'null'],
@@ -330,7 +342,7 @@ describe('what a driver says', () => {
     const p = await driver();
     for (const junk of [Buffer.alloc(0), Buffer.alloc(3, 1), Buffer.alloc(1000, 9)]) p.socket.send(junk);
     declare(p, 1);
-    await until(() => server.held.version === 1);
+    await until(() => server.folder.page('overlay/a')?.version === 1);
     // Such as are quickly read: a slow machine must not earn them time.
     for (let i = 0; i < 2000; i++) p.socket.send('{}');
     await until(() => p.closed === 1008);
@@ -339,16 +351,17 @@ describe('what a driver says', () => {
 
 describe('overlay pages', () => {
   it('get a thousand hits, each with its time and strength, though values come as seldom as they like', async () => {
-    const page = await connect('role=page&overlay=b');
+    const page = await connect('role=page&page=overlay/b');
     const p = await driver();
     declare(p, 7);
-    await until(() => page.texts.at(-1)?.version === 7);
+    await until(() => versionOf(page) === 7);
     const events = (from: number, count: number): Uint8Array => {
-      const b = Buffer.alloc(count * EVENT_BYTES);
+      const b = Buffer.alloc(EVENTS_HEAD + count * EVENT_BYTES);
       for (let k = 0; k < count; k++) {
-        b.writeDoubleLE((from + k) / 100, k * EVENT_BYTES);
-        b.writeUInt32LE(4, k * EVENT_BYTES + 8);
-        b.writeFloatLE((from + k) / 10, k * EVENT_BYTES + 12);
+        const at = EVENTS_HEAD + k * EVENT_BYTES;
+        b.writeDoubleLE((from + k) / 100, at);
+        b.writeUInt32LE(0, at + 8);
+        b.writeFloatLE((from + k) / 10, at + 12);
       }
       return b;
     };
@@ -360,31 +373,31 @@ describe('overlay pages', () => {
     const got = page.frames
       .filter((f) => f[0] === FRAME_EVENTS)
       .flatMap((f) =>
-        Array.from({ length: (f.length - FRAME_HEAD) / EVENT_BYTES }, (_, k) => [
-          f.readDoubleLE(FRAME_HEAD + k * EVENT_BYTES),
-          f.readFloatLE(FRAME_HEAD + k * EVENT_BYTES + 12),
+        Array.from({ length: (f.length - FRAME_HEAD - EVENTS_HEAD) / EVENT_BYTES }, (_, k) => [
+          f.readDoubleLE(FRAME_HEAD + EVENTS_HEAD + k * EVENT_BYTES),
+          f.readFloatLE(FRAME_HEAD + EVENTS_HEAD + k * EVENT_BYTES + 12),
         ]),
       );
     expect(got).toEqual(Array.from({ length: 1000 }, (_, i) => [i / 100, Math.fround(i / 10)]));
   });
   it('opened first, late, or after a restart show the right thing', async () => {
-    const early = await connect('role=page&overlay=b');
+    const early = await connect('role=page&page=overlay/b');
     await until(() => early.texts.length === 1);
-    expect(early.texts[0]).toMatchObject({ overlay: null, live: false });
+    expect(early.texts[0]).toMatchObject({ type: 'page', document: null, live: false });
     const p = await driver();
     declare(p, 7);
-    await until(() => early.texts.at(-1)?.version === 7);
-    expect(early.texts.at(-1)).toMatchObject({ overlay: { id: 'b' }, live: true });
+    await until(() => versionOf(early) === 7);
+    expect(early.texts.at(-1)).toMatchObject({ document: { id: 'overlay/b' }, live: true });
     p.socket.send(overlayFrame(1, 6, [9, 9, 9, 9])); // of an older document: not for this list
     p.socket.send(overlayFrame(0, 7, [1, 1, 1, 1])); // for the other overlay
     p.socket.send(overlayFrame(1, 7, [44, 0.5, 0.25, 0.125]));
     await until(() => early.frames.length === 1);
-    expect(early.frames[0]!.readFloatLE(FRAME_HEAD)).toBe(44);
-    const late = await connect('role=page&overlay=a');
+    expect(early.frames[0]!.readFloatLE(FIRST_NUMBER)).toBe(44);
+    const late = await connect('role=page&page=overlay/a');
     await until(() => late.frames.length === 1);
-    expect(late.frames[0]!.readFloatLE(FRAME_HEAD)).toBe(1);
+    expect(late.frames[0]!.readFloatLE(FIRST_NUMBER)).toBe(1);
 
-    const { key } = server.held;
+    const { key } = server.folder;
     await server.close();
     server = await startServer({
       port: 0,
@@ -394,10 +407,10 @@ describe('overlay pages', () => {
       folder,
       pages: null,
     });
-    expect(server.held.key).toBe(key); // addresses that were given out stay good
-    const after = await connect('role=page&overlay=b');
+    expect(server.folder.key).toBe(key); // addresses that were given out stay good
+    const after = await connect('role=page&page=overlay/b');
     await until(() => after.texts.length === 1);
-    expect(after.texts[0]).toMatchObject({ overlay: { id: 'b' }, live: false });
+    expect(after.texts[0]).toMatchObject({ document: { id: 'overlay/b' }, live: false });
   });
 });
 
@@ -412,14 +425,14 @@ describe('images', () => {
     });
   it('are asked for, taken by their hash, and served where nothing in them can run', async () => {
     const p = await driver();
-    declare(p, 1, { overlays: [overlay('a', hash)] });
+    say(p, { type: 'pages', all: ['overlay/a'], documents: [page('a', 1, [hash])] });
     await until(() => heard(p, 'need'));
     expect(p.texts.find((t) => t.type === 'need')).toMatchObject({ media: [hash] });
     expect((await put(hash, png)).status).toBe(204);
     const got = await fetch(`http://127.0.0.1:${server.port}/media/${hash}`);
     expect(Buffer.from(await got.arrayBuffer())).toEqual(png);
     expect(got.headers.get('content-security-policy')).toContain('sandbox');
-    expect(await server.held.missing()).toEqual([]);
+    expect(await server.folder.missing()).toEqual([]);
   });
   it('are refused when they are not what their hash says, no images, or from elsewhere', async () => {
     expect((await put('b'.repeat(64), png)).status).toBe(400);
@@ -449,7 +462,7 @@ describe('numbers over the network', () => {
   const told = (p: Peer): [unknown, unknown][] =>
     p.texts.flatMap((t) => (t.type === 'osc' ? (t.messages as [unknown, unknown][]) : []));
   it('reach the driver by their addresses, each and in their order, and nobody else', async () => {
-    const page = await connect('role=page&overlay=a'),
+    const page = await connect('role=page&page=overlay/a'),
       p = await driver();
     await send(
       Array.from({ length: 100 }, (_, i) => message('/deck/fader', i / 100)).concat(message('/deck/pad', 1)),

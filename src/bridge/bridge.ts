@@ -16,9 +16,9 @@ import {
   RECEIVED_HEAD,
   type FromDriver,
   type ToDriver,
-  type ToPage,
 } from '../core/protocols/bridge';
-import { Held } from './held';
+import { PAGE_ID_MOST, type PageDocument, type ToPage } from '../core/protocols/pages';
+import type { BridgeFolder } from './folder';
 import { asked, CANONICAL_HOST, isOwnWindow, mayDrive, mayWatch } from './hosts';
 import { OSC_PORT, OscListener, type OscMessage } from './oscListener';
 import { Outlets } from './outlets/outlets';
@@ -35,26 +35,29 @@ const LEASE_MS = 4000;
 const TEXT_RATE = 60;
 const STATE_EVERY_MS = 250;
 /** Pages that may watch at once. */
-const PAGES_MOST = 500;
+const WATCHING_MOST = 500;
 
 interface Page {
   readonly socket: WebSocket;
-  readonly overlay: string;
+  /** Which page it shows. */
+  readonly id: string;
   stale: boolean;
 }
 
 /**
- * The way from the control window to everything outside the browser. One driver at a time, by lease; any number of overlay
+ * The way from the control window to everything outside the browser. One driver at a time, by lease; any number of
  * pages. Of values the latest win under back-pressure, of events each is passed on; nothing that a peer sends can throw. What
  * goes to lamps is sent by a thread of its own ({@link Outlets}).
  */
 export class Bridge {
-  readonly #server = new WebSocketServer({
+  readonly #drivers = new WebSocketServer({
     noServer: true,
     maxPayload: MOST_TEXT_BYTES,
     perMessageDeflate: false,
   });
-  readonly #held: Held;
+  /** Those who watch have nothing to say. */
+  readonly #watchers = new WebSocketServer({ noServer: true, maxPayload: 1024, perMessageDeflate: false });
+  readonly #folder: BridgeFolder;
   readonly #port: number;
   readonly #outlets: Outlets;
   readonly #receiver: SimulatedReceiver;
@@ -68,17 +71,20 @@ export class Bridge {
   #lostAt = -Infinity;
   #streams: readonly StreamDeclaration[] = [];
   #version = -1;
-  /** The newest numbers of each overlay, as they came. */
+  /** The pages that the show has. */
+  #all: readonly string[] = [];
+  /** The newest numbers of each page, as they came. */
   readonly #lastValues = new Map<string, Buffer>();
   #sentAt = 0;
+  #closed = false;
 
   private constructor(
-    held: Held,
+    folder: BridgeFolder,
     port: number,
     receiver: SimulatedReceiver,
     osc: (tell: (messages: readonly OscMessage[]) => void) => OscListener,
   ) {
-    this.#held = held;
+    this.#folder = folder;
     this.#port = port;
     this.#receiver = receiver;
     this.#osc = osc((messages) => {
@@ -92,14 +98,14 @@ export class Bridge {
 
   /** @param artnetPort - where the simulated lamps listen @param osc - where OSC is heard; 0 for a free port */
   static async open(
-    held: Held,
+    folder: BridgeFolder,
     port: number,
     artnetPort: number = ARTNET_PORT,
     osc: { readonly host: string; readonly port: number } = { host: '127.0.0.1', port: OSC_PORT },
   ): Promise<Bridge> {
     let tell: (messages: readonly OscMessage[]) => void = () => undefined;
     const listener = await OscListener.open(osc.host, osc.port, (messages) => tell(messages));
-    return new Bridge(held, port, await SimulatedReceiver.open(artnetPort), (then) => {
+    return new Bridge(folder, port, await SimulatedReceiver.open(artnetPort), (then) => {
       tell = then;
       return listener;
     });
@@ -118,24 +124,24 @@ export class Bridge {
   upgrade(request: IncomingMessage, socket: Duplex, head: Buffer): void {
     const ask = asked(request);
     const role = ask?.query.get('role');
-    const overlay = ask?.query.get('overlay') ?? '';
+    const page = ask?.query.get('page') ?? '';
     const allowed =
       role === 'driver'
-        ? mayDrive(ask, this.#port, this.#held.driveKey)
-        : role === 'page' && overlay.length <= 64 && mayWatch(ask, this.#port, this.#held.key);
+        ? mayDrive(ask, this.#port, this.#folder.driveKey)
+        : role === 'page' && page.length <= PAGE_ID_MOST && mayWatch(ask, this.#port, this.#folder.key);
     if (!allowed) {
       refuseUpgrade(socket, '403 Forbidden');
       return;
     }
-    if (role === 'page' && this.#pages.size >= PAGES_MOST) {
+    if (role === 'page' && this.#pages.size >= WATCHING_MOST) {
       refuseUpgrade(socket, '503 Service Unavailable');
       return;
     }
     const own = isOwnWindow(ask, this.#port);
-    this.#server.handleUpgrade(request, socket, head, (ws) => {
+    (role === 'driver' ? this.#drivers : this.#watchers).handleUpgrade(request, socket, head, (ws) => {
       ws.on('error', () => ws.terminate());
       if (role === 'driver') this.#meetDriver(ws, own);
-      else this.#meetPage(ws, overlay);
+      else this.#meetPage(ws, page);
     });
   }
 
@@ -166,7 +172,7 @@ export class Bridge {
       if (ws !== this.#driver) return;
       this.#driver = null;
       this.#lostAt = performance.now();
-      this.#tellPages(); // lamps hold, or go to their safe state; pages learn that nobody drives
+      this.#tellLive(); // lamps hold, or go to their safe state; pages learn that nobody drives
     });
   }
 
@@ -198,23 +204,35 @@ export class Bridge {
         type: 'welcome',
         protocol: BRIDGE_PROTOCOL,
         driving: true,
-        key: own ? this.#held.key : null,
+        key: own ? this.#folder.key : null,
         address: `http://${CANONICAL_HOST}:${this.#port}`,
       });
-      this.#tellPages();
+      this.#tellLive();
       return;
     }
     if (ws !== this.#driver) {
       this.#tell(ws, { type: 'busy' });
       return;
     }
+    if (message.type === 'pages') {
+      this.#takePages(ws, message);
+      return;
+    }
     this.#streams = message.streams;
     this.#version = message.version;
     this.#outlets.declare(message.wires, message.streams, message.armed);
-    this.#held.setOverlays(message.version, message.overlays);
-    this.#lastValues.clear();
-    this.#tellPages();
-    void this.#held.missing().then((media) => {
+  }
+
+  #takePages(ws: WebSocket, { all, documents }: Extract<FromDriver, { type: 'pages' }>): void {
+    const gone = this.#all.filter((id) => !all.includes(id));
+    this.#all = all;
+    this.#folder.setPages(all, documents);
+    for (const id of [...gone, ...documents.map((d) => d.id)]) {
+      this.#lastValues.delete(id);
+      const text = pageText(this.#folder.page(id), true);
+      for (const page of this.#pages) if (page.id === id) this.#send(page, text);
+    }
+    void this.#folder.missing().then((media) => {
       if (media.length) this.#tell(ws, { type: 'need', media });
     });
   }
@@ -235,19 +253,19 @@ export class Bridge {
     }
     const copy = Buffer.from(data);
     if (data[0] === FRAME_VALUE) {
-      this.#lastValues.set(to.overlay, copy);
-      for (const page of this.#pages) if (page.overlay === to.overlay) this.#pass(page);
+      this.#lastValues.set(to.page, copy);
+      for (const page of this.#pages) if (page.id === to.page) this.#pass(page);
       return;
     }
-    for (const { socket, overlay } of this.#pages) {
-      if (overlay !== to.overlay || socket.readyState !== WebSocket.OPEN) continue;
+    for (const { socket, id } of this.#pages) {
+      if (id !== to.page || socket.readyState !== WebSocket.OPEN) continue;
       if (socket.bufferedAmount > LOST_BYTES) socket.terminate();
       else socket.send(copy, { binary: true });
     }
   }
 
   #pass(page: Page): void {
-    const values = this.#lastValues.get(page.overlay);
+    const values = this.#lastValues.get(page.id);
     if (!values || page.socket.readyState !== WebSocket.OPEN) return;
     if (page.socket.bufferedAmount > BEHIND_BYTES) {
       page.stale = true;
@@ -257,26 +275,26 @@ export class Bridge {
     page.socket.send(values, { binary: true });
   }
 
-  #meetPage(ws: WebSocket, overlay: string): void {
-    const page: Page = { socket: ws, overlay, stale: false };
+  #meetPage(ws: WebSocket, id: string): void {
+    const page: Page = { socket: ws, id, stale: false };
     this.#pages.add(page);
     ws.on('message', () => undefined); // pages have nothing to say
-    ws.on('close', () => this.#pages.delete(page));
-    this.#tellPage(page);
+    ws.on('close', () => {
+      this.#pages.delete(page);
+      this.#tellState();
+    });
+    this.#send(page, pageText(this.#folder.page(id), this.#driver !== null));
     this.#pass(page);
+    // What is sent only while somebody watches begins now.
+    this.#tellState();
   }
-  #tellPages(): void {
-    for (const page of this.#pages) this.#tellPage(page);
+  #send({ socket }: Page, text: string): void {
+    if (socket.readyState === WebSocket.OPEN) socket.send(text);
   }
-  #tellPage(page: Page): void {
-    const { overlays, version } = this.#held;
-    const message: ToPage = {
-      type: 'overlay',
-      version,
-      overlay: overlays.find((o) => o.id === page.overlay) ?? null,
-      live: this.#driver !== null,
-    };
-    if (page.socket.readyState === WebSocket.OPEN) page.socket.send(JSON.stringify(message));
+  /** Tells all pages whether somebody drives. */
+  #tellLive(): void {
+    const text = JSON.stringify({ type: 'live', live: this.#driver !== null } satisfies ToPage);
+    for (const page of this.#pages) this.#send(page, text);
   }
 
   #tell(ws: WebSocket, message: ToDriver): void {
@@ -299,10 +317,10 @@ export class Bridge {
   #tellState(): void {
     for (const page of this.#pages) if (page.stale) this.#pass(page);
     const ws = this.#driver;
-    if (!ws || ws.bufferedAmount > BEHIND_BYTES) return;
-    // Pages may ask for whatever they like; only overlays that there are count.
-    const pages: Record<string, number> = Object.fromEntries(this.#held.overlays.map((o) => [o.id, 0]));
-    for (const { overlay } of this.#pages) if (overlay in pages) pages[overlay]!++;
+    if (this.#closed || !ws || ws.bufferedAmount > BEHIND_BYTES) return;
+    // Pages may ask for whatever they like; only those that there are count.
+    const pages: Record<string, number> = Object.fromEntries(this.#all.map((id) => [id, 0]));
+    for (const { id } of this.#pages) if (Object.hasOwn(pages, id)) pages[id]!++;
     const r = this.#receiver;
     const { wires, streams, nodes } = this.#outlets.state;
     this.#tell(ws, {
@@ -326,12 +344,18 @@ export class Bridge {
 
   /** Lamps out, then everything closed. */
   async close(): Promise<void> {
+    this.#closed = true;
     clearInterval(this.#ticker);
     await this.#outlets.close();
     await this.#receiver.close();
     await this.#osc.close();
-    for (const ws of this.#server.clients) ws.terminate();
-    this.#server.close();
-    await this.#held.close();
+    for (const server of [this.#drivers, this.#watchers]) {
+      for (const ws of server.clients) ws.terminate();
+      server.close();
+    }
+    await this.#folder.close();
   }
 }
+
+const pageText = (document: PageDocument | null, live: boolean): string =>
+  JSON.stringify({ type: 'page', live, document } satisfies ToPage);

@@ -46,7 +46,10 @@ export type Verdict =
 
 /** Paths that other programs and machines may load, given the key: the pages that a streaming program shows. */
 const forPages = (path: string): boolean =>
-  path.startsWith('/overlay/') || path.startsWith('/stream/') || path.startsWith('/media/');
+  path.startsWith('/overlay/') ||
+  path.startsWith('/picture/') ||
+  path.startsWith('/stream/') ||
+  path.startsWith('/media/');
 /** The application's own code and fonts: the same for everybody, and nothing of the show. */
 const forAll = (path: string): boolean =>
   path.startsWith('/_next/static/') || path === '/favicon.ico' || path === '/icon.svg';

@@ -42,7 +42,9 @@ async function main(): Promise<void> {
     `The simulated lamps listen for Art-Net at ${server.bridge.receiver.host}:${server.bridge.receiver.port}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`,
   );
   if (!isLocalPeer(listen))
-    console.log(`Driving from another machine needs this key in its address: drive=${server.held.driveKey}`);
+    console.log(
+      `Driving from another machine needs this key in its address: drive=${server.folder.driveKey}`,
+    );
 }
 
 function whole(name: string, otherwise: number): number {

@@ -1,7 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { Bridge } from './bridge';
-import { Held } from './held';
+import { BridgeFolder } from './folder';
 import { asked, CANONICAL_HOST, isOwnWindow, judge } from './hosts';
 import { refuseUpgrade } from './refuse';
 
@@ -16,7 +16,7 @@ export interface Pages {
 export interface RunningServer {
   readonly port: number;
   readonly bridge: Bridge;
-  readonly held: Held;
+  readonly folder: BridgeFolder;
   close(): Promise<void>;
 }
 
@@ -34,20 +34,20 @@ export interface ServerOptions {
 
 /** One port for everything: pages, media, and the bridge's WebSocket. @throws Error when the port is taken */
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
-  const held = new Held(options.folder);
+  const folder = new BridgeFolder(options.folder);
   const server: Server = createServer();
   const port = await new Promise<number>((resolve, reject) => {
     server.once('error', reject);
     server.listen(options.port, options.listen, () => resolve((server.address() as { port: number }).port));
   });
-  const bridge = await Bridge.open(held, port, options.artnetPort, {
+  const bridge = await Bridge.open(folder, port, options.artnetPort, {
     host: options.listen,
     port: options.oscPort,
   });
 
   server.on('request', (request, response) => {
     const ask = asked(request);
-    const verdict = judge(ask, port, held.key);
+    const verdict = judge(ask, port, folder.key);
     if (verdict.kind === 'refuse') {
       response.writeHead(verdict.status, { 'Content-Type': 'text/plain; charset=utf-8' }).end(verdict.why);
       return;
@@ -59,9 +59,9 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     const { path } = ask!;
     if (path.startsWith('/media/')) {
       const hash = path.slice('/media/'.length);
-      if (request.method === 'GET') void held.serve(hash, response);
-      else if (request.method === 'PUT' && isOwnWindow(ask, port)) held.take(hash, request, response);
-      else response.writeHead(403).end('Only the control window may add images.');
+      if (request.method === 'GET') void folder.serve(hash, response);
+      else if (request.method === 'PUT' && isOwnWindow(ask, port)) folder.take(hash, request, response);
+      else response.writeHead(403).end('Only the control window may add files.');
     } else if (path === '/bridge/receiver' && request.method === 'POST' && isOwnWindow(ask, port)) {
       bridge.receiver.pulled = ask!.query.get('pulled') === 'yes';
       response.writeHead(204).end();
@@ -73,14 +73,14 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     const ask = asked(request),
       { pages } = options;
     if (ask?.path === '/bridge') bridge.upgrade(request, socket, head);
-    else if (pages?.upgrades && judge(ask, port, held.key).kind === 'serve')
+    else if (pages?.upgrades && judge(ask, port, folder.key).kind === 'serve')
       pages.passUpgrade(request, socket, head);
     else refuseUpgrade(socket, '404 Not Found');
   });
   return {
     port,
     bridge,
-    held,
+    folder,
     close: async () => {
       await bridge.close();
       server.closeAllConnections();

@@ -572,24 +572,17 @@ export class Engine {
 
   // ── bridge ──
 
+  /** Gives the bridge files that its pages are made of. A page that misses one asks again by itself. */
   async #upload(media: readonly string[]): Promise<void> {
-    let sent = 0;
     for (const hash of media) {
       const found = await this.#hooks.media(hash);
-      if (!found) continue;
-      await fetch(`/media/${hash}`, {
-        method: 'PUT',
-        body: found.blob,
-        headers: { 'Content-Type': found.blob.type || 'application/octet-stream' },
-      }).then(
-        (r) => {
-          if (r.ok) sent++;
-        },
-        () => undefined,
-      );
+      if (found)
+        await fetch(`/media/${hash}`, {
+          method: 'PUT',
+          body: found.blob,
+          headers: { 'Content-Type': found.blob.type || 'application/octet-stream' },
+        }).catch(() => undefined);
     }
-    // Pages that found the image missing are told again; asking without end for one that is nowhere helps nobody.
-    if (sent) this.#tellOutlets({ type: 'uploaded' });
   }
 
   dispose(): void {

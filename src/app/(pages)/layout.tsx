@@ -1,6 +1,8 @@
 import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
 import '@fontsource-variable/bricolage-grotesque';
+import '@fontsource/atkinson-hyperlegible/400.css';
+import '@fontsource/atkinson-hyperlegible-mono/400.css';
 
 export const metadata: Metadata = { title: 'Batucada page', icons: { icon: '/icon.svg' } };
 

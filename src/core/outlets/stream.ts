@@ -11,7 +11,7 @@ export type SafeState =
 /** Where a stream goes. */
 export type StreamEnd =
   | { readonly kind: 'wire'; readonly wire: string; readonly universe: number }
-  | { readonly kind: 'page'; readonly overlay: string };
+  | { readonly kind: 'page'; readonly page: string };
 
 /** A stream of values out of the show, as it is declared before anything of it is sent. */
 export interface StreamDeclaration {

@@ -5,6 +5,7 @@ import type { Show } from '../show/types';
 import type { Seconds } from '../units';
 import { grown } from './signalStore';
 import { SlotTable } from './slots';
+import { frameNumbers, sumKey, wrapOf } from './frameNumbers';
 import { Winning } from './winning';
 
 const DARK_BACK: Seconds = 1;
@@ -83,19 +84,13 @@ export class ParameterStore {
   hasRoom(show: Show): boolean {
     let used = this.#slots.used;
     for (const t of thingsOf(show))
-      for (const p of t.parameters)
-        if (!this.#slots.has(`${t.id}/${p.id}`)) used += parameterSize(p) + (wrapOf(p) > 0 ? 1 : 0);
+      for (const [key, size] of frameNumbers(t)) if (!this.#slots.has(key)) used += size;
     return used <= this.#slots.capacity;
   }
 
   /** Larger arrays, into which what is still wanted moves. */
   renew(show: Show): void {
-    const keys = thingsOf(show).flatMap((t) =>
-      t.parameters.flatMap((p): (readonly [string, number])[] => [
-        [`${t.id}/${p.id}`, parameterSize(p)],
-        ...(wrapOf(p) > 0 ? [[`${t.id}/${p.id}:sum`, 1] as const] : []),
-      ]),
-    );
+    const keys = thingsOf(show).flatMap(frameNumbers);
     const slots = new SlotTable(
       grown(
         keys.reduce((n, [, size]) => n + size, 0),
@@ -198,7 +193,7 @@ export class ParameterStore {
       size,
       wrap,
       sum: old?.sum ?? this.#sums.get(key) ?? 0,
-      sumAt: wrap > 0 ? this.#slots.place(`${key}:sum`) : -1,
+      sumAt: wrap > 0 ? this.#slots.place(sumKey(key)) : -1,
       takesEvents: parameter.kind === 'number' && parameter.takesEvents === true,
       takesRow: parameter.kind === 'number' && parameter.takesRow === true,
     };
@@ -259,10 +254,6 @@ export class ParameterStore {
       values[run.sumAt] = run.sum;
     }
   }
-}
-
-function wrapOf(p: ParameterDescription): number {
-  return p.kind === 'number' ? (p.wrap ?? 0) : 0;
 }
 
 export function putValue(to: Float64Array, at: number, value: ParameterValue): void {

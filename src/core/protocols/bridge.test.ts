@@ -1,25 +1,33 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  EVENT_BYTES,
   FRAME_BEAT,
   FRAME_EVENTS,
   FRAME_HEAD,
   FRAME_VALUE,
   isDriverFrame,
   MOST_TEXT_BYTES,
-  overlaySize,
   parseFromDriver,
-  parseOverlays,
   writeHead,
 } from './bridge';
+import { EVENT_BYTES, EVENTS_HEAD, parseDocuments } from './pages';
 
-const overlay = { id: 'a', name: 'a', kind: 'frame', badge: null, parameters: [{ id: 'p', rest: [1] }] };
+const page = {
+  id: 'overlay/a',
+  version: 7,
+  show: { overlays: [] },
+  map: { parameters: { 'a/p': 0 }, vectors: { 'a/p': [0, 16] } },
+  numbers: 1,
+  points: 16,
+  rest: [1],
+  media: [],
+  kept: true,
+};
+const pages = { type: 'pages', all: ['overlay/a'], documents: [page] };
 const outlets = {
   type: 'outlets',
   version: 3,
   armed: true,
   wires: [{ id: 'w', target: { kind: 'network', host: '10.0.0.5', port: 6454 } }],
-  overlays: [overlay],
   streams: [
     {
       id: 'lamps w 0',
@@ -36,11 +44,14 @@ const outlets = {
 const changed = (change: object): string => JSON.stringify({ ...outlets, ...change });
 const stream = (change: object): string => changed({ streams: [{ ...outlets.streams[0], ...change }] });
 
+const withPage = (change: object): string =>
+  JSON.stringify({ ...pages, documents: [{ ...page, ...change }] });
+
 describe('messages of a driver', () => {
   it('are taken when every field is right', () => {
-    const hello = { type: 'hello', protocol: 2, lease: 'abcdefgh', take: false };
+    const hello = { type: 'hello', protocol: 3, lease: 'abcdefgh', take: false };
     expect(parseFromDriver(JSON.stringify(hello))).toEqual(hello);
-    expect(parseFromDriver(JSON.stringify(outlets))).toEqual(outlets);
+    for (const message of [outlets, pages]) expect(parseFromDriver(JSON.stringify(message))).toEqual(message);
   });
   it.each([
     ['too long', 'x'.repeat(MOST_TEXT_BYTES + 1)],
@@ -54,11 +65,12 @@ describe('messages of a driver', () => {
       'with a host that is a path',
       changed({ wires: [{ id: 'w', target: { kind: 'network', host: 'a/b', port: 1 } }] }),
     ],
-    ['with a badge that is no hash', changed({ overlays: [{ ...overlay, badge: '../x' }] })],
-    [
-      'with too many numbers',
-      changed({ overlays: [{ ...overlay, parameters: [{ id: 'p', rest: [1, 2, 3, 4] }] }] }),
-    ],
+    ['with a file that is no hash', withPage({ media: ['../x'] })],
+    ['with a place that is none', withPage({ map: { parameters: { 'a/p': 0.5 }, vectors: {} } })],
+    ['with a row that is none', withPage({ map: { parameters: {}, vectors: { 'a/p': [0] } } })],
+    ['with a rest that is no number', withPage({ rest: ['1'] })],
+    ['with more numbers than a frame can have', withPage({ numbers: 1e9 })],
+    ['with too many pages', JSON.stringify({ ...pages, all: Array(102).fill('a') })],
     ['with a stream without end', stream({ size: 1e9 })],
     ['with a stream that goes nowhere', stream({ to: { kind: 'moon' } })],
     ['with a safe state of its own making', stream({ safe: { then: 'glow' } })],
@@ -68,22 +80,22 @@ describe('messages of a driver', () => {
   });
 });
 
-describe('overlays from a file', () => {
+describe('pages from a file', () => {
   it('are taken when they are whole, and not at all when they are not', () => {
-    expect(parseOverlays([overlay])).toEqual([overlay]);
-    for (const broken of [null, {}, 'x', [null], [{ id: 'a' }], [{ ...overlay, parameters: 'x' }]])
-      expect(parseOverlays(broken)).toBeNull();
+    expect(parseDocuments([page])).toEqual([page]);
+    for (const broken of [null, {}, 'x', [null], [{ id: 'a' }], [{ ...page, show: 'x' }]])
+      expect(parseDocuments(broken)).toBeNull();
   });
 });
 
 describe('binary frames', () => {
   const streams = [
     { size: 512, mode: 'latest' },
-    { size: 4 * EVENT_BYTES, mode: 'ordered' },
+    { size: EVENTS_HEAD + 4 * EVENT_BYTES, mode: 'ordered' },
   ] as const;
   const frame = (kind: number, place: number, size: number): Uint8Array => {
     const bytes = new Uint8Array(FRAME_HEAD + size);
-    writeHead(new DataView(bytes.buffer), kind, 0, place, 1, 0);
+    writeHead(new DataView(bytes.buffer), kind, place, 1, 0);
     return bytes;
   };
   it('fit the stream that they name, in kind and size', () => {
@@ -93,12 +105,12 @@ describe('binary frames', () => {
       fits(FRAME_VALUE, 0, 512),
       fits(FRAME_VALUE, 0, 511),
       fits(FRAME_VALUE, 0, 513),
-      fits(FRAME_VALUE, 1, 4 * EVENT_BYTES),
+      fits(FRAME_VALUE, 1, EVENTS_HEAD + 4 * EVENT_BYTES),
       fits(FRAME_VALUE, 2, 512),
-      fits(FRAME_EVENTS, 1, EVENT_BYTES),
-      fits(FRAME_EVENTS, 1, EVENT_BYTES + 1),
-      fits(FRAME_EVENTS, 1, 5 * EVENT_BYTES),
-      fits(FRAME_EVENTS, 1, 0),
+      fits(FRAME_EVENTS, 1, EVENTS_HEAD + EVENT_BYTES),
+      fits(FRAME_EVENTS, 1, EVENTS_HEAD + EVENT_BYTES + 1),
+      fits(FRAME_EVENTS, 1, EVENTS_HEAD + 5 * EVENT_BYTES),
+      fits(FRAME_EVENTS, 1, EVENTS_HEAD),
       fits(FRAME_EVENTS, 0, 512),
       fits(77, 0, 512),
       isDriverFrame(new Uint8Array(0), streams),
@@ -120,19 +132,5 @@ describe('binary frames', () => {
       true,
       false,
     ]);
-  });
-  it('an overlay takes as many numbers as its parameters have', () => {
-    expect(
-      overlaySize({
-        id: 'a',
-        name: 'a',
-        kind: 'frame',
-        badge: null,
-        parameters: [
-          { id: 'x', rest: [0] },
-          { id: 'ink', rest: [0, 0, 0] },
-        ],
-      }),
-    ).toBe(4);
   });
 });

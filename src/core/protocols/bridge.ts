@@ -2,17 +2,21 @@ import Joi from 'joi';
 import { STREAMS_MOST, type StreamDeclaration } from '../outlets';
 import { hostName } from './hostName';
 import type { ArtNode } from './artnet';
+import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type PageDocument } from './pages';
 
 /**
  * What browser and bridge say to each other over the WebSocket. Text messages are JSON, checked field by field;
  * values travel as binary frames. One file, imported by both ends.
  */
-export const BRIDGE_PROTOCOL = 2;
+export const BRIDGE_PROTOCOL = 3;
 /** Longest value of a stream. */
-export const MOST_STREAM_BYTES = 1 << 16;
+export const MOST_STREAM_BYTES = 1 << 20;
 /** Longest text message that is read. */
-export const MOST_TEXT_BYTES = 1 << 20;
-export const MEDIA_MOST_BYTES = 64 << 20;
+export const MOST_TEXT_BYTES = 8 << 20;
+/** An image that an overlay shows. */
+export const IMAGE_MOST_BYTES = 64 << 20;
+/** A file that a page elsewhere is made of. */
+export const MEDIA_MOST_BYTES = 1 << 30;
 
 export interface WireSetup {
   readonly id: string;
@@ -20,15 +24,6 @@ export interface WireSetup {
     | { readonly kind: 'simulated' }
     | { readonly kind: 'network'; readonly host: string; readonly port: number };
 }
-export interface OverlayPage {
-  readonly id: string;
-  readonly name: string;
-  readonly kind: 'frame';
-  readonly badge: string | null;
-  /** Parameters in the order in which their numbers stand in a frame, with what they are at rest. */
-  readonly parameters: readonly { readonly id: string; readonly rest: readonly number[] }[];
-}
-
 export type FromDriver =
   | { readonly type: 'hello'; readonly protocol: number; readonly lease: string; readonly take: boolean }
   /** All that goes out from now on. A frame names its stream by its place in this list, and the list by its version. */
@@ -38,8 +33,13 @@ export type FromDriver =
       /** Packets may leave this computer. */
       readonly armed: boolean;
       readonly wires: readonly WireSetup[];
-      readonly overlays: readonly OverlayPage[];
       readonly streams: readonly StreamDeclaration[];
+    }
+  /** All pages that there are, and those of their documents that are new. */
+  | {
+      readonly type: 'pages';
+      readonly all: readonly string[];
+      readonly documents: readonly PageDocument[];
     };
 
 /** How one stream is. */
@@ -97,21 +97,8 @@ export type ToDriver =
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
   | { readonly type: 'refused'; readonly why: string };
 
-export interface ToPage {
-  readonly type: 'overlay';
-  readonly version: number;
-  /** Null when the show has no such overlay (any more). */
-  readonly overlay: OverlayPage | null;
-  /** Whether a control window drives now. */
-  readonly live: boolean;
-}
-
-/** Numbers that an overlay takes in a frame. */
-export function overlaySize(overlay: OverlayPage): number {
-  return overlay.parameters.reduce((n, p) => n + p.rest.length, 0);
-}
-
 const id = Joi.string().max(64).required();
+const page = Joi.string().max(PAGE_ID_MOST).required();
 const ms = Joi.number().min(0).max(3600000).required();
 const stream = Joi.object({
   id: Joi.string().max(200).required(),
@@ -121,7 +108,7 @@ const stream = Joi.object({
       wire: id,
       universe: Joi.number().integer().min(0).max(32767).required(),
     }),
-    Joi.object({ kind: Joi.valid('page').required(), overlay: id }),
+    Joi.object({ kind: Joi.valid('page').required(), page }),
   ).required(),
   size: Joi.number().integer().min(1).max(MOST_STREAM_BYTES).required(),
   mostPerSecond: Joi.number().min(1).max(1000).required(),
@@ -133,24 +120,6 @@ const stream = Joi.object({
   ).required(),
   rest: Joi.string().base64().max(1000).allow(null).required(),
 });
-const overlayPages = Joi.array()
-  .max(100)
-  .items(
-    Joi.object({
-      id,
-      name: Joi.string().max(80).required(),
-      kind: Joi.valid('frame').required(),
-      badge: Joi.string()
-        .pattern(/^[0-9a-f]{64}$/)
-        .allow(null)
-        .required(),
-      parameters: Joi.array()
-        .max(64)
-        .items(Joi.object({ id, rest: Joi.array().min(1).max(3).items(Joi.number()).required() }))
-        .required(),
-    }),
-  )
-  .required();
 const wires = Joi.array()
   .max(64)
   .items(
@@ -185,8 +154,15 @@ const fromDriver = Joi.alternatives().conditional('.type', {
         version: Joi.number().integer().min(0).required(),
         armed: Joi.boolean().required(),
         wires,
-        overlays: overlayPages,
         streams: Joi.array().max(STREAMS_MOST).items(stream).required(),
+      }),
+    },
+    {
+      is: 'pages',
+      then: Joi.object({
+        type: Joi.string(),
+        all: Joi.array().max(PAGES_MOST).items(page).required(),
+        documents: Joi.array().max(PAGES_MOST).items(pageDocument).required(),
       }),
     },
   ],
@@ -209,25 +185,14 @@ export function parseFromDriver(text: string): FromDriver | { readonly type: 'ba
     : (value as FromDriver);
 }
 
-/** Overlays from a file that anybody may have changed; null when they cannot be used. */
-export function parseOverlays(raw: unknown): readonly OverlayPage[] | null {
-  const { error, value } = overlayPages.validate(raw, { convert: false });
-  return error || value === undefined ? null : (value as readonly OverlayPage[]);
-}
-
 /** Kinds of binary frames: the first byte. */
 export const FRAME_VALUE = 1;
 export const FRAME_EVENTS = 2;
 export const FRAME_RECEIVED = 3;
 export const FRAME_BEAT = 4;
 
-/** `kind, flags, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
+/** `kind, 0, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
 export const FRAME_HEAD = 16;
-/** A flag: it is dark, or coming back from it. */
-export const FLAG_DARK = 1;
-/** Of an event: its time (f64), the place of its number (u32), and how much (f32). */
-export const EVENT_BYTES = 16;
-export const EVENTS_MOST = 1024;
 /** `kind, 0, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels. */
 export const RECEIVED_HEAD = 16;
 export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
@@ -246,23 +211,16 @@ export function isDriverFrame(
   return (
     bytes[0] === FRAME_EVENTS &&
     stream.mode === 'ordered' &&
-    size > 0 &&
+    size > EVENTS_HEAD &&
     size <= stream.size &&
-    size % EVENT_BYTES === 0
+    (size - EVENTS_HEAD) % EVENT_BYTES === 0
   );
 }
 
 /** Writes the head of a frame. Allocates nothing. */
-export function writeHead(
-  view: DataView,
-  kind: number,
-  flags: number,
-  place: number,
-  version: number,
-  at: number,
-): void {
+export function writeHead(view: DataView, kind: number, place: number, version: number, at: number): void {
   view.setUint8(0, kind);
-  view.setUint8(1, flags);
+  view.setUint8(1, 0);
   view.setUint16(2, place, true);
   view.setUint32(4, version, true);
   view.setFloat64(8, at, true);

@@ -1,4 +1,5 @@
 import { TAPS } from '../../core/shaping/steps';
+import type { Frames } from './plan';
 
 /** Frames that are kept; the writer is at most this far ahead of a reader in the middle of a copy. */
 const SLOTS = 4;
@@ -142,7 +143,7 @@ export class FrameWriter {
 }
 
 /** A reader's end: `read` copies the latest whole frame into arrays of its own. Any number of readers, on any thread. */
-export class FrameReader {
+export class FrameReader implements Frames {
   readonly signals: Float32Array;
   readonly counts: Uint32Array;
   readonly parameters: Float32Array;

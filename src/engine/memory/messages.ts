@@ -134,7 +134,12 @@ export const PICTURE_PARTS = [
   'flashLimit',
   'budget',
 ] as const satisfies readonly (keyof Show)[];
-export const OUTLET_PARTS = ['fixtures', 'overlays', 'wires'] as const satisfies readonly (keyof Show)[];
+export const OUTLET_PARTS = [
+  'fixtures',
+  'overlays',
+  'wires',
+  ...PICTURE_PARTS,
+] as const satisfies readonly (keyof Show)[];
 
 /** Conductor → picture and outlet workers: what changed since the last message, all of it valid from now on. */
 export interface ToReader {
@@ -184,8 +189,7 @@ export type ToOutlets =
   /** Where numbers from the network go, past this window. */
   | { readonly type: 'network'; readonly port: MessagePort }
   | { readonly type: 'arm'; readonly armed: boolean }
-  | { readonly type: 'take' }
-  | { readonly type: 'uploaded' };
+  | { readonly type: 'take' };
 
 export interface OutletReport {
   readonly link: 'connecting' | 'driving' | 'busy' | 'lost' | 'refused';
@@ -198,6 +202,7 @@ export interface OutletReport {
   readonly restarts: number;
   readonly nodes: readonly ArtNode[];
   readonly receiver: ReceiverState | null;
+  /** How many show each page now, by the page's id. */
   readonly pages: Readonly<Record<string, number>>;
   /** From a value's frame to its packet, decoded and back here: median of the last second, in ms. */
   readonly packetMs: number | null;
@@ -244,6 +249,8 @@ export type ToPicture =
   | { readonly type: 'lose' }
   | MediaAnswer
   | { readonly type: 'conductor'; readonly port: MessagePort }
+  /** What it shows is on another machine, or comes as if it were. */
+  | { readonly type: 'bridge'; readonly url: string }
   /** Its window goes. */
   | { readonly type: 'leave' };
 /** What one figure or finish costs: milliseconds for one frame, as measured here. */
@@ -265,6 +272,8 @@ export type FromPicture =
   /** The conductor that it follows stands still, or there is none yet. */
   | { readonly type: 'stale' }
   | { readonly type: 'screen'; readonly screen: Screen }
+  /** Over the bridge: whether somebody drives, and whether there is a show to draw. */
+  | { readonly type: 'there'; readonly live: boolean; readonly show: boolean }
   | { readonly type: 'costs'; readonly costs: readonly Cost[] }
   | { readonly type: 'still'; readonly id: number; readonly blob: Blob | null }
   | MediaAsk

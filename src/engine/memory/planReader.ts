@@ -1,26 +1,19 @@
 import { applyPatches, enablePatches, type Patch } from 'immer';
 import type { PlanMap } from '../../core/plan/conductor';
 import type { Show } from '../../core/show/types';
-import { Control } from './control';
+import { Control, Real, Word } from './control';
 import { EventReader } from './eventRing';
 import { FrameReader } from './frames';
 import type { Blocks, FromReader, ToReader } from './messages';
+import type { Changed, Plan } from './plan';
 
 enablePatches();
-
-/** What a message from the conductor changed for its reader. */
-export interface Changed {
-  /** Where values stand, or the memory that they stand in. */
-  readonly map: boolean;
-  /** The reader's part of the show. Things in it that did not change are the same objects as before. */
-  readonly show: boolean;
-}
 
 /**
  * A reader's end of the conductor: the shared memory, where values stand in it, and the reader's own part of the show, each
  * replaced only when it changed. Frames and events go on from where they were through every edit. Any worker.
  */
-export class PlanReader<Key extends keyof Show> {
+export class PlanReader<Key extends keyof Show> implements Plan<Key> {
   frames: FrameReader | null = null;
   control: Control | null = null;
   /** Events that came to parameters. */
@@ -29,6 +22,14 @@ export class PlanReader<Key extends keyof Show> {
   show: Pick<Show, Key> | null = null;
   #blocks: Blocks | null = null;
   #port: MessagePort | null = null;
+
+  get age(): number {
+    const { control } = this;
+    return control ? performance.timeOrigin + performance.now() - control.reals[Real.Heartbeat]! : Infinity;
+  }
+  get hopsLost(): number {
+    return this.control?.get(Word.Lost) ?? 0;
+  }
 
   /** Follows another conductor, or the same one anew; the one before is let go. */
   listen(port: MessagePort, changed: (what: Changed) => void): void {

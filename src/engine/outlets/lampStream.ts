@@ -20,7 +20,6 @@ const before = new Uint8Array(512);
 export class LampStream implements Stream {
   readonly declaration: StreamDeclaration;
   readonly value = new Uint8Array(512);
-  readonly flags = 0;
   #lamps: readonly Lamp[] = [];
   readonly #fixtures: readonly Fixture[];
 

@@ -18,6 +18,8 @@ export interface LinkHooks {
   tell(message: FromOutlets): void;
   /** Numbers that came over the network, in their order. */
   osc(messages: readonly (readonly [address: string, value: number])[]): void;
+  /** How many show each page now. */
+  watched(pages: Readonly<Record<string, number>>): void;
   /** This window drives from now on. */
   driving(): void;
 }
@@ -145,6 +147,7 @@ export class Link {
       case 'state': {
         const { wires, streams, restarts, nodes, receiver, pages, osc } = message;
         this.say({ wires, streams, restarts, nodes, receiver, pages, osc, packetMs: this.#trip() });
+        this.#hooks.watched(pages);
         return;
       }
       case 'osc':

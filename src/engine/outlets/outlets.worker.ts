@@ -1,27 +1,28 @@
 import { Pace, STREAMS_MOST } from '../../core/outlets';
-import { overlayParameters } from '../../core/overlays/kinds';
-import { toLinear } from '../../core/parameters/colour';
-import { parameterSize } from '../../core/parameters/description';
+import type { PlanMap } from '../../core/plan/conductor';
 import {
-  EVENT_BYTES,
-  EVENTS_MOST,
   FRAME_BEAT,
   FRAME_EVENTS,
   FRAME_HEAD,
   FRAME_VALUE,
   writeHead,
   type FromDriver,
-  type OverlayPage,
 } from '../../core/protocols/bridge';
-import { restOf } from '../../core/show/things';
-import type { Show } from '../../core/show/types';
+import {
+  EVENT_BYTES,
+  EVENTS_HEAD,
+  EVENTS_MOST,
+  PICTURE_PAGE,
+  type PageDocument,
+} from '../../core/protocols/pages';
 import { Real, Word } from '../memory/control';
 import { Faults } from '../memory/faults';
 import type { FromNetwork, FromOutlets, OUTLET_PARTS, ToOutlets } from '../memory/messages';
 import { PlanReader } from '../memory/planReader';
 import { Link } from './link';
 import { LampStream } from './lampStream';
-import { OverlayEvents, OverlayStream } from './overlayStreams';
+import { outletThings, overlayPages, pageIds, picturePage, type OutletShow, type Page } from './pages';
+import { PageEvents, PageStream } from './pageStream';
 import type { Stream } from './stream';
 
 const post = (message: FromOutlets): void => (globalThis as unknown as Worker).postMessage(message);
@@ -31,13 +32,17 @@ const BEAT_EVERY_MS = 200;
 /** A conductor that has not turned for so long moves nothing: whoever waits for our beat is not told otherwise. */
 const CONDUCTOR_GONE_MS = 600;
 
-type OutletShow = Pick<Show, (typeof OUTLET_PARTS)[number]>;
 interface Paced {
   readonly stream: Stream;
   readonly pace: Pace;
   readonly place: number;
   readonly frame: Uint8Array<ArrayBuffer>;
   readonly view: DataView;
+}
+/** A page as the bridge knows it. */
+interface Declared {
+  readonly text: string;
+  readonly document: PageDocument;
 }
 
 /** The thread that carries values out of the browser: reads frames, makes streams of them, sends each at its own pace. */
@@ -54,8 +59,14 @@ class OutletWorker {
   #declaredAt = -Infinity;
   #timer: ReturnType<typeof setTimeout> | null = null;
   #streams: Paced[] = [];
-  #events: { readonly events: OverlayEvents; readonly place: number }[] = [];
-  readonly #eventFrame = new Uint8Array(FRAME_HEAD + EVENTS_MOST * EVENT_BYTES);
+  #events: { readonly events: PageEvents; readonly place: number }[] = [];
+  #pages = new Map<string, Declared>();
+  #pageVersion = Math.floor(performance.timeOrigin) >>> 0;
+  /** The pages that the bridge was told of. */
+  #said = '';
+  /** Whether anybody elsewhere looks at the picture: it is long, and sent only then. */
+  #pictureWatched = false;
+  readonly #eventFrame = new Uint8Array(FRAME_HEAD + EVENTS_HEAD + EVENTS_MOST * EVENT_BYTES);
   readonly #eventView = new DataView(this.#eventFrame.buffer);
   readonly #beat = Uint8Array.of(FRAME_BEAT);
   #beatAt = -Infinity;
@@ -73,7 +84,15 @@ class OutletWorker {
       // Whoever is at the other end now knows nothing of this show, and what happened meanwhile is over.
       driving: () => {
         this.#document = '';
+        this.#pages.clear();
+        this.#said = '';
         this.#plan.forgetArrivals();
+        this.#declare();
+      },
+      watched: (pages) => {
+        const watched = (pages[PICTURE_PAGE] ?? 0) > 0;
+        if (watched === this.#pictureWatched) return;
+        this.#pictureWatched = watched;
         this.#declare();
       },
     });
@@ -88,7 +107,7 @@ class OutletWorker {
         return;
       case 'conductor':
         this.#plan.listen(message.port, (changed) => {
-          if (changed.show) this.#declareSoon();
+          if (changed.show || (changed.map && this.#pictureWatched)) this.#declareSoon();
           if (changed.map) for (const { stream } of this.#streams) stream.place(this.#plan.map!);
           if (changed.map) for (const { events } of this.#events) events.place(this.#plan.map!);
         });
@@ -102,10 +121,6 @@ class OutletWorker {
         return;
       case 'take':
         this.#link.take();
-        return;
-      case 'uploaded':
-        this.#document = '';
-        this.#declareSoon();
         return;
     }
   }
@@ -124,18 +139,21 @@ class OutletWorker {
     this.#declaredAt = performance.now();
     this.#declared = show;
     const streams = lampStreams(show),
-      overlays = show.overlays.map((o) => new OverlayStream(o)),
-      events = show.overlays.map((o) => new OverlayEvents(o));
-    const all: Stream[] = [...overlays, ...streams].slice(0, STREAMS_MOST - events.length);
+      pages = this.#declarePages(show, map),
+      numbers = pages.map((p) => new PageStream(p.document, p.page.moves)),
+      events = pages.flatMap(({ document, page }) =>
+        page.events ? [new PageEvents(document, page.events)] : [],
+      );
+    // Lamps before pages: what is short goes first.
+    const all: Stream[] = [...streams.slice(0, STREAMS_MOST - numbers.length - events.length), ...numbers];
     const declarations = [...all, ...events].map((s) => s.declaration);
     const message: Omit<Extract<FromDriver, { type: 'outlets' }>, 'version'> = {
       type: 'outlets',
       armed: this.#armed,
       wires: show.wires.map(({ id, target }) => ({ id, target })),
-      overlays: show.overlays.map(pageOf),
       streams: declarations,
     };
-    const document = JSON.stringify(message);
+    const document = JSON.stringify([message, pages.map((p) => p.document.version)]);
     if (document === this.#document) return;
     this.#document = document;
     // Frames name the version they belong to; nobody reads numbers by the wrong list.
@@ -156,11 +174,40 @@ class OutletWorker {
     });
     this.#link.say({ why: null }); // a refusal spoke of what stood there before
     this.#link.send({ ...message, version: this.#version });
-    const left = streams.length + overlays.length + events.length - declarations.length;
+    const left = streams.length + numbers.length + events.length - declarations.length;
     if (left > 0)
       this.#link.say({
         why: `This show has ${left} universes more than can be sent (${STREAMS_MOST} streams). Patch its lamps closer together.`,
       });
+  }
+
+  /** Tells the bridge which pages there are, with what is new of them. @returns those that are sent now */
+  #declarePages(show: OutletShow, map: PlanMap): { readonly page: Page; readonly document: PageDocument }[] {
+    const things = outletThings(show),
+      pages = overlayPages(show, things);
+    if (this.#pictureWatched) pages.push(picturePage(show, things, map));
+    const news: PageDocument[] = [],
+      known = new Map<string, Declared>();
+    const all = pages.map((page) => {
+      const text = JSON.stringify(page.document),
+        old = this.#pages.get(page.document.id);
+      const declared: Declared =
+        old?.text === text
+          ? old
+          : {
+              text,
+              document: { ...page.document, version: (this.#pageVersion = (this.#pageVersion + 1) >>> 0) },
+            };
+      if (declared !== old) news.push(declared.document);
+      known.set(page.document.id, declared);
+      return { page, document: declared.document };
+    });
+    const ids = pageIds(show),
+      said = ids.join();
+    if (news.length > 0 || said !== this.#said) this.#link.send({ type: 'pages', all: ids, documents: news });
+    this.#said = said;
+    this.#pages = known;
+    return all;
   }
 
   async #run(): Promise<void> {
@@ -195,12 +242,13 @@ class OutletWorker {
     arrivals?.drain(this.#takeEvent);
     this.#sendEvents(now);
     frames.read();
-    if (frames.tick < 0 || link.behind) return;
+    if (frames.tick < 0) return;
     for (let i = 0; i < this.#streams.length; i++) {
       const { stream, pace, place, frame, view } = this.#streams[i]!;
+      if (link.behind) return;
       if (stream.fill(frames)) pace.change();
       if (pace.wait(now) > 0) continue;
-      writeHead(view, FRAME_VALUE, stream.flags, place, this.#version, now);
+      writeHead(view, FRAME_VALUE, place, this.#version, now);
       frame.set(stream.value, FRAME_HEAD);
       link.put(frame);
       pace.sent(now);
@@ -213,8 +261,8 @@ class OutletWorker {
     for (let i = 0; i < this.#events.length; i++) {
       const { events, place } = this.#events[i]!;
       if (events.count === 0) continue;
-      const bytes = events.count * EVENT_BYTES;
-      writeHead(this.#eventView, FRAME_EVENTS, 0, place, this.#version, now);
+      const bytes = EVENTS_HEAD + events.count * EVENT_BYTES;
+      writeHead(this.#eventView, FRAME_EVENTS, place, this.#version, now);
       this.#eventFrame.set(events.value.subarray(0, bytes), FRAME_HEAD);
       this.#link.put(this.#eventFrame.subarray(0, FRAME_HEAD + bytes));
       events.count = 0;
@@ -231,22 +279,6 @@ function lampStreams({ fixtures, wires }: OutletShow): LampStream[] {
     else universes.set(fixture.universe, [fixture]);
   }
   return wires.flatMap((wire) => [...universes].map(([u, list]) => new LampStream(wire, u, list)));
-}
-
-function pageOf(overlay: OutletShow['overlays'][number]): OverlayPage {
-  return {
-    id: overlay.id,
-    name: overlay.name,
-    kind: overlay.kind,
-    badge: overlay.badge,
-    parameters: overlayParameters().map((p) => {
-      const rest = restOf(overlay, p),
-        numbers = [0, 0, 0];
-      if (typeof rest === 'string') toLinear(rest, numbers);
-      else numbers[0] = rest;
-      return { id: p.id, rest: numbers.slice(0, parameterSize(p)) };
-    }),
-  };
 }
 
 const worker = new OutletWorker();

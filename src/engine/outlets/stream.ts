@@ -7,7 +7,6 @@ export interface Stream {
   readonly declaration: StreamDeclaration;
   /** What is sent, `declaration.size` bytes. */
   readonly value: Uint8Array;
-  readonly flags: number;
   /** Where its numbers stand from now on. */
   place(map: PlanMap): void;
   /** Brings its value up to a frame. @returns whether that is another than before */

@@ -1,6 +1,6 @@
 import type { WebGLRenderer } from 'three';
-import type { FrameReader } from '../memory/frames';
 import type { Cost } from '../memory/messages';
+import type { Frames } from '../memory/plan';
 import type { PictureScene } from './scene';
 
 const ROUNDS = 3;
@@ -16,7 +16,7 @@ export class Costs {
   #rest = 0;
 
   /** @returns whether another one is known now */
-  step(renderer: WebGLRenderer, scene: PictureScene, reader: FrameReader): boolean {
+  step(renderer: WebGLRenderer, scene: PictureScene, reader: Frames): boolean {
     // A seventh of the time at most: where drawing is slow, looking must not make it slower.
     const began = performance.now();
     if (began < this.#rest) return false;

@@ -1,4 +1,4 @@
-import type { FrameReader } from '../memory/frames';
+import type { Frames } from '../memory/plan';
 
 /** Half a second, the longest delay, of a frame every 256 samples at 48 kHz is 94: enough for a display that shows each of them. */
 const KEPT = 96;
@@ -21,7 +21,7 @@ export class DelayedFrames {
   }));
   #next = 0;
 
-  keep(reader: FrameReader): void {
+  keep(reader: Frames): void {
     const p = this.#past[this.#next]!;
     if (this.#past[(this.#next + KEPT - 1) % KEPT]!.time === reader.time) return;
     if (p.parameters.length !== reader.parameters.length)

@@ -1,9 +1,10 @@
 import { WebGLRenderer } from 'three';
 import { Governor, type Quality } from '../../core/figures/governor';
 import { screenMap, type Screen } from '../../core/screens/screen';
-import { Real, Word } from '../memory/control';
+import { BridgePlan } from '../memory/bridgePlan';
 import { Faults } from '../memory/faults';
 import type { FromPicture, KnownQuality, PICTURE_PARTS } from '../memory/messages';
+import type { Changed, Plan } from '../memory/plan';
 import { PlanReader } from '../memory/planReader';
 import { Costs } from './costs';
 import { DelayedFrames } from './delayedFrames';
@@ -36,6 +37,7 @@ function drawnByProcessor(): boolean {
   return processor;
 }
 
+type PicturePart = (typeof PICTURE_PARTS)[number];
 export type TellWindow = (message: FromPicture, transfer?: Transferable[]) => void;
 
 /** One picture at work: its own canvas, its own pace, its own reading of the frames. It needs no window to be healthy. Picture worker. */
@@ -46,7 +48,9 @@ export class Picture {
   readonly #preview: boolean;
   #renderer: WebGLRenderer;
   #scene: PictureScene;
-  readonly #plan = new PlanReader<(typeof PICTURE_PARTS)[number]>();
+  readonly #reader = new PlanReader<PicturePart>();
+  /** What it is drawn from: this machine's conductor, or another's by way of the bridge. */
+  #plan: Plan<PicturePart> = this.#reader;
   #screenId: string | null = null;
   #screen: Screen | null = null;
   #shownAs: { map: readonly number[] | null; card: boolean } = { map: null, card: false };
@@ -202,9 +206,26 @@ export class Picture {
     if (screen) this.#tell({ type: 'screen', screen });
   }
 
+  /** Follows this machine's conductor. */
   listen(port: MessagePort): void {
+    if (this.#plan !== this.#reader) this.#plan.leave();
+    this.#plan = this.#reader;
+    this.#reader.listen(port, this.#follow());
+  }
+  /** Follows a show on any machine. @param url - of its bridge */
+  listenTo(url: string): void {
+    this.#plan.leave();
+    const changed = this.#follow();
+    const plan: BridgePlan<PicturePart> = new BridgePlan(url, (what) => {
+      if (this.#plan !== plan) return;
+      this.#tell({ type: 'there', live: plan.live, show: plan.show !== null });
+      changed(what);
+    });
+    this.#plan = plan;
+  }
+  #follow(): (changed: Changed) => void {
     let before = this.#plan.show;
-    this.#plan.listen(port, (changed) => {
+    return (changed) => {
       const { show } = this.#plan;
       if (!show) return;
       if (changed.show) {
@@ -218,16 +239,15 @@ export class Picture {
         before.flashLimit !== show.flashLimit;
       before = show;
       if (changed.map || other) this.#apply();
-    });
+    };
   }
   /** Ends the reading; what it was told by belongs to its window again. */
   leave(): void {
     this.#plan.leave();
   }
-  /** How long the conductor has not turned, in ms; infinite before it was heard of. */
+  /** How long what it is drawn from has not moved, in ms; infinite before it was heard of. */
   get age(): number {
-    const { control } = this.#plan;
-    return control ? performance.timeOrigin + performance.now() - control.reals[Real.Heartbeat]! : Infinity;
+    return this.#plan.age;
   }
   #apply(): void {
     const { map, show } = this.#plan;
@@ -323,7 +343,7 @@ export class Picture {
     this.#frames++;
     if (now - this.#since >= 1000) {
       const { memory } = this.#renderer.info,
-        lost = this.#plan.control?.get(Word.Lost) ?? 0;
+        lost = this.#plan.hopsLost;
       this.#rest =
         lost > this.#hopsLost ? Math.min(REST_MOST, this.#rest * 2) : Math.max(REST_USUAL, this.#rest * 0.9);
       this.#hopsLost = lost;

@@ -59,6 +59,9 @@ self.onmessage = (e: MessageEvent<ToPicture>) => {
         if (picture) picture.listen(message.port);
         else waiting.push(message.port);
         return;
+      case 'bridge':
+        picture?.listenTo(message.url);
+        return;
       case 'leave':
         picture?.leave();
         return;

@@ -1,8 +1,11 @@
 'use client';
 import { useCallback } from 'react';
-import { OVERLAY_HEIGHT, OVERLAY_WIDTH } from '../../core/overlays/kinds';
-import { drawFrame, FRAME_NUMBERS, FRAME_SPARK, Sparks } from '../../engine/overlay/drawFrame';
-import { PageSource } from '../../engine/overlay/pageSource';
+import { OVERLAY_HEIGHT, OVERLAY_WIDTH, overlayParameters } from '../../core/overlays/kinds';
+import { parameterSize } from '../../core/parameters/description';
+import { overlayPage } from '../../core/protocols/pages';
+import { drawFrame, FRAME_NUMBERS, Sparks } from '../../engine/overlay/drawFrame';
+import { BridgePlan } from '../../engine/memory/bridgePlan';
+import { mediaAddress, pageAddress } from '../../engine/memory/pageAddress';
 
 /** What a streaming program loads: the overlay alone, on nothing. */
 export function OverlayPage({ id }: { readonly id: string }) {
@@ -10,11 +13,7 @@ export function OverlayPage({ id }: { readonly id: string }) {
     (canvas: HTMLCanvasElement | null) => {
       const g = canvas?.getContext('2d');
       if (!canvas || !g) return;
-      const key = new URLSearchParams(location.search).get('key');
-      const query = key ? `&key=${encodeURIComponent(key)}` : '';
-      const source = new PageSource(
-        `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/bridge?role=page&overlay=${encodeURIComponent(id)}${query}`,
-      );
+      let changed = true;
       let badge: { hash: string; image: HTMLImageElement; ready: boolean } | null = null;
       let again: ReturnType<typeof setTimeout> | null = null;
       const load = (hash: string): void => {
@@ -23,7 +22,7 @@ export function OverlayPage({ id }: { readonly id: string }) {
         badge = loading;
         image.onload = () => {
           loading.ready = true;
-          source.changed = true;
+          changed = true;
         };
         // The image may still be on its way to the bridge.
         image.onerror = () => {
@@ -31,38 +30,52 @@ export function OverlayPage({ id }: { readonly id: string }) {
             if (badge === loading) load(hash);
           }, 1000);
         };
-        image.src = `/media/${hash}${key ? `?key=${encodeURIComponent(key)}` : ''}`;
-      };
-      source.onOverlay = () => {
-        const hash = source.overlay?.badge ?? null;
-        if (hash === null) badge = null;
-        else if (badge?.hash !== hash || !badge.ready) load(hash);
+        image.src = mediaAddress(hash);
       };
       const sparks = new Sparks();
-      source.onArrival = (place, _, value) => {
-        if (place === FRAME_SPARK) {
-          sparks.light(value, performance.now() / 1000);
-          source.changed = true;
-        }
+      const values = new Float32Array(FRAME_NUMBERS);
+      /** Where its numbers stand in a frame. */
+      let places: number[] = [],
+        spark = -1;
+      const plan = new BridgePlan<'overlays'>(pageAddress(overlayPage(id)), (what) => {
+        changed = true;
+        if (!what.show) return;
+        const hash = plan.show?.overlays[0]?.badge ?? null,
+          at = (parameter: string): number => plan.map?.parameters[`${id}/${parameter}`] ?? -1;
+        places = overlayParameters().flatMap((p) =>
+          Array.from({ length: parameterSize(p) }, (_, i) => at(p.id) + i),
+        );
+        spark = at('spark');
+        if (hash === null) badge = null;
+        else if (badge?.hash !== hash || !badge.ready) load(hash);
+      });
+      plan.onArrival = (place, _, value) => {
+        if (place !== spark) return;
+        sparks.light(value, performance.now() / 1000);
+        changed = true;
       };
       let frame = 0;
       const draw = (): void => {
         frame = requestAnimationFrame(draw);
-        if (!source.changed) return;
+        const { frames } = plan;
+        if (frames?.read()) changed = true;
+        if (!changed) return;
         const now = performance.now() / 1000;
-        if (source.dark) sparks.clear();
-        source.changed = sparks.alive(now);
-        if (!source.overlay || source.values.length < FRAME_NUMBERS)
-          g.clearRect(0, 0, OVERLAY_WIDTH, OVERLAY_HEIGHT);
-        else drawFrame(g, source.values, 0, badge?.ready ? badge.image : null, sparks, now);
-        canvas.dataset.swell = String(source.values[0] ?? '');
+        if ((frames?.darkness ?? 0) > 0) sparks.clear();
+        changed = sparks.alive(now);
+        if (!frames) g.clearRect(0, 0, OVERLAY_WIDTH, OVERLAY_HEIGHT);
+        else {
+          for (let i = 0; i < values.length; i++) values[i] = frames.parameters[places[i] ?? -1] ?? 0;
+          drawFrame(g, values, 0, badge?.ready ? badge.image : null, sparks, now);
+        }
+        canvas.dataset.swell = String(values[0] ?? '');
         canvas.dataset.sparks = String(sparks.count);
       };
       draw();
       return () => {
         cancelAnimationFrame(frame);
         if (again) clearTimeout(again);
-        source.close();
+        plan.leave();
       };
     },
     [id],

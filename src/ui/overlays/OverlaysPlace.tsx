@@ -4,13 +4,14 @@ import { useRef } from 'react';
 import { addOverlay, freeId, freeName, renameThing, removeThing, setBadge } from '../../core/show/commands';
 import { thingsOf } from '../../core/show/things';
 import { keepMedia } from '../../data/database';
-import { MEDIA_MOST_BYTES } from '../../core/protocols/bridge';
+import { IMAGE_MOST_BYTES } from '../../core/protocols/bridge';
+import { overlayPage } from '../../core/protocols/pages';
+import { CopyAddress } from '../controls/CopyAddress';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { Sheet } from '../controls/Sheet';
 import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, useSession } from '../state/session';
 import { say } from '../state/notices';
-import { FONT } from '../theme/tokens';
 
 /** Overlays: each over a camera stand-in, with the address that a streaming program loads. */
 export function OverlaysPlace() {
@@ -21,15 +22,15 @@ export function OverlaysPlace() {
   const thing = overlay ? thingsOf(show).find((t) => t.id === overlay.id) : undefined;
   const base = report?.address ?? '';
   const address = overlay && report?.key ? `${base}/overlay/${overlay.id}?key=${report.key}` : null;
-  const pages = overlay ? (report?.pages[overlay.id] ?? 0) : 0;
+  const pages = overlay ? (report?.pages[overlayPage(overlay.id)] ?? 0) : 0;
   const choose = async (f: File): Promise<void> => {
     if (!overlay) return;
     if (!f.type.startsWith('image/')) {
       say('warning', `“${f.name}” is not an image. Choose a PNG, JPEG, WebP or SVG.`);
       return;
     }
-    if (f.size > MEDIA_MOST_BYTES) {
-      say('warning', `“${f.name}” is larger than ${MEDIA_MOST_BYTES >> 20} MB. Make it smaller first.`);
+    if (f.size > IMAGE_MOST_BYTES) {
+      say('warning', `“${f.name}” is larger than ${IMAGE_MOST_BYTES >> 20} MB. Make it smaller first.`);
       return;
     }
     try {
@@ -76,28 +77,7 @@ export function OverlaysPlace() {
         </Box>
         <Sheet name="address" sx={{ p: 1.5, mt: 2 }}>
           <Typography variant="h3">Address for a streaming program</Typography>
-          <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, flexWrap: 'wrap', mt: 0.5 }}>
-            <Box
-              component="code"
-              data-testid="overlay-address"
-              sx={{ fontFamily: FONT.number, fontSize: '0.88rem', wordBreak: 'break-all', flex: '1 1 300px' }}
-            >
-              {address ?? 'waiting for the bridge …'}
-            </Box>
-            <Button
-              variant="contained"
-              disabled={!address}
-              onClick={() => {
-                if (address)
-                  void navigator.clipboard.writeText(address).then(
-                    () => say('done', 'The address is copied.'),
-                    () => say('warning', 'The browser would not copy it. Select it and copy it by hand.'),
-                  );
-              }}
-            >
-              Copy
-            </Button>
-          </Box>
+          <CopyAddress address={address} data-testid="overlay-address" />
           <Box role="status" sx={{ fontSize: '0.92rem', mt: 0.75, color: 'var(--faint)' }}>
             {pages === 0
               ? 'No page shows it now.'

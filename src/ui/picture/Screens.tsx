@@ -1,6 +1,7 @@
 'use client';
 import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { PICTURE_PAGE } from '../../core/protocols/pages';
 import { displayNames, findDisplay } from '../../core/screens/display';
 import {
   FLAT_CORNERS,
@@ -16,6 +17,7 @@ import {
 import { freeId, freeName } from '../../core/show/commands';
 import { addScreen, changeScreen, removeScreen } from '../../core/show/pictureCommands';
 import { Choice } from '../controls/Choice';
+import { CopyAddress } from '../controls/CopyAddress';
 import { NameField } from '../controls/NameField';
 import { NumberField } from '../controls/NumberField';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
@@ -238,6 +240,7 @@ function OneScreen({ screen: s }: { readonly screen: Screen }) {
             {crop('Upper edge', 'top', Math.round(s.crop.bottom * 100) + 1, 100, 100)} up
           </Box>
           <DisplayChoice screen={s} />
+          <Elsewhere screen={s} />
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
             <Box role="status" sx={{ flex: 1, color: 'var(--faint)' }}>
               {full
@@ -266,6 +269,45 @@ function OneScreen({ screen: s }: { readonly screen: Screen }) {
     </Box>
   );
 }
+
+/** The address under which another machine, or another program, draws this screen by itself. */
+function Elsewhere({ screen: s }: { readonly screen: Screen }) {
+  const report = useSession((x) => x.outlets),
+    [open, setOpen] = useState(false);
+  const pages = report?.pages[PICTURE_PAGE] ?? 0;
+  const base = report?.address ?? '';
+  return (
+    <Box>
+      <Button
+        variant="text"
+        aria-expanded={open}
+        aria-label={`${s.name} on another machine`}
+        onClick={() => setOpen(!open)}
+        sx={{ color: 'inherit', ml: -1 }}
+      >
+        on another machine …
+      </Button>
+      {open && (
+        <>
+          <CopyAddress
+            address={report?.key ? `${base}/picture/${encodeURIComponent(s.id)}?key=${report.key}` : null}
+            what={s.name}
+          />
+          <Box role="status" sx={{ color: 'var(--faint)', mt: 0.5 }}>
+            {pages === 0
+              ? 'No page draws the picture now.'
+              : pages === 1
+                ? 'One page draws the picture now.'
+                : `${pages} pages draw the picture now.`}{' '}
+            Open it in a browser there, with this machine’s address in place of {CANONICAL}. Cameras are seen
+            here only.
+          </Box>
+        </>
+      )}
+    </Box>
+  );
+}
+const CANONICAL = '127.0.0.1';
 
 /** Which display a screen fills; kept on this machine, not in the show. */
 function DisplayChoice({ screen: s }: { readonly screen: Screen }) {

@@ -2,6 +2,7 @@ import type { TextFace } from '../../core/figures/kinds';
 import type { MediaAnswer, MediaAsk, MediaNeed } from '../../engine/picture/media';
 import { drawingTrouble, isPlaylist } from '../../core/media/selfContained';
 import { db } from '../../data/database';
+import { mediaAddress } from '../../engine/memory/pageAddress';
 
 /** A worker's picture of a still is at most this wide. */
 const WIDEST = 2048;
@@ -13,6 +14,38 @@ const FACES: Readonly<Record<TextFace, string>> = {
   heading: '800 1px "Bricolage Grotesque Variable", sans-serif',
   plain: '400 1px "Atkinson Hyperlegible", sans-serif',
   numbers: '400 1px "Atkinson Hyperlegible Mono", monospace',
+};
+
+/** Where files of the show come from. */
+interface Files {
+  /** @param over - whether nobody waits for it any more @returns null where it is not to be had */
+  get(hash: string, over: () => boolean): Promise<Blob | null>;
+  /** What is said then. */
+  readonly missing: string;
+  /** Whether the show's cameras are this machine's. */
+  readonly cameras: boolean;
+}
+const OWN_FILES: Files = {
+  get: async (hash) => (await db().media.get(hash))?.blob ?? null,
+  missing:
+    'A file of the picture is not on this machine. Open the show file that has it, or choose the file again.',
+  cameras: true,
+};
+/** A file may still be on its way to the bridge. */
+const AWAITED_MS = 60000,
+  ASK_AGAIN_MS = 1000;
+/** Files of a show on another machine, by way of its bridge. */
+export const FILES_ELSEWHERE: Files = {
+  get: async (hash, over) => {
+    for (let end = performance.now() + AWAITED_MS; !over() && performance.now() < end;) {
+      const got = await fetch(mediaAddress(hash)).catch(() => null);
+      if (got?.ok) return got.blob();
+      await new Promise((r) => setTimeout(r, ASK_AGAIN_MS));
+    }
+    return null;
+  },
+  missing: 'A file of the picture did not come from the machine that has the show. Open the show there.',
+  cameras: false,
 };
 
 type Answer = (what: Omit<MediaAnswer, 'type' | 'id'>, transfer?: Transferable[]) => void;
@@ -27,10 +60,13 @@ type Processor = new (from: { track: MediaStreamTrack }) => MediaTrack;
  */
 export class MediaDesk {
   readonly #worker: Worker;
+  readonly #files: Files;
   readonly #open = new Map<number, { close(): void; pace?(pace: number): void; taken?(): void }>();
 
-  constructor(worker: Worker) {
+  /** @param files - where the show's files come from: this browser's own, unless told otherwise */
+  constructor(worker: Worker, files: Files = OWN_FILES) {
     this.#worker = worker;
+    this.#files = files;
   }
 
   /** @returns whether it was something that a worker asks for */
@@ -67,26 +103,28 @@ export class MediaDesk {
         return;
       }
       if (need.kind === 'camera') {
+        if (!this.#files.cameras) {
+          answer({ why: 'A camera is seen only on the machine that it is connected to.' });
+          return;
+        }
         await this.#camera(id, need.deviceId, answer, () => over);
         return;
       }
-      const kept = await db().media.get(need.media);
-      if (!kept) {
-        answer({
-          why: 'A file of the picture is not on this machine. Open the show file that has it, or choose the file again.',
-        });
+      const blob = await this.#files.get(need.media, () => over);
+      if (!blob) {
+        answer({ why: this.#files.missing });
         return;
       }
       if (need.kind === 'model') {
-        const bytes = await kept.blob.arrayBuffer();
+        const bytes = await blob.arrayBuffer();
         answer({ bytes }, [bytes]);
         return;
       }
       if (need.kind === 'film') {
-        await this.#film(id, kept.blob, answer, () => over);
+        await this.#film(id, blob, answer, () => over);
         return;
       }
-      const bitmap = await stillOf(kept.blob);
+      const bitmap = await stillOf(blob);
       answer({ bitmap }, [bitmap]);
     } catch (error) {
       answer({ why: `${TROUBLE[need.kind]} ${error instanceof Error ? error.message : ''}`.trim() });

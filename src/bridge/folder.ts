@@ -3,49 +3,55 @@ import { createReadStream, createWriteStream, mkdirSync, readFileSync, writeFile
 import { readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import path from 'node:path';
-import { MEDIA_MOST_BYTES, parseOverlays, type OverlayPage } from '../core/protocols/bridge';
+import { MEDIA_MOST_BYTES } from '../core/protocols/bridge';
+import { parseDocuments, type PageDocument } from '../core/protocols/pages';
 
 interface Saved {
   readonly key: string;
   readonly driveKey: string;
-  readonly version: number;
-  readonly overlays: readonly OverlayPage[];
+  readonly pages: readonly PageDocument[];
   readonly types: Readonly<Record<string, string>>;
 }
 
-const IMAGE_TYPES = new Set([
+/** What a page may be made of; a model's type is often not known. */
+const MEDIA_TYPES = new Set([
   'image/png',
   'image/jpeg',
   'image/webp',
   'image/gif',
   'image/svg+xml',
   'image/avif',
+  'video/mp4',
+  'video/webm',
+  'video/quicktime',
+  'model/gltf-binary',
+  'model/gltf+json',
+  'application/octet-stream',
 ]);
 const HASH = /^[0-9a-f]{64}$/;
 /** Changes that come within this time are written once. */
 const SAVE_AFTER_MS = 300;
 
 /** The folder cannot be used; the message says what to do. */
-export class HeldError extends Error {
-  override readonly name = 'HeldError';
+export class FolderError extends Error {
+  override readonly name = 'FolderError';
 }
 
 /**
- * What the bridge keeps on disk, so that a page opened first, late, or after a restart shows the right thing: the overlays'
- * part of the show, their images by hash, and the keys. Written beside, never in the way of a packet; what is damaged there is
+ * What the bridge keeps on disk, so that a page opened first, late, or after a restart shows the right thing: the documents of
+ * pages, the files that they name by hash, and the keys. Written beside, never in the way of a packet; what is damaged there is
  * begun anew.
  */
-export class Held {
+export class BridgeFolder {
   readonly key: string;
   readonly driveKey: string;
-  version = 0;
-  overlays: readonly OverlayPage[] = [];
+  readonly #pages = new Map<string, PageDocument>();
   #types: Record<string, string> = {};
   readonly #folder: string;
   #timer: NodeJS.Timeout | null = null;
   #saving: Promise<void> = Promise.resolve();
 
-  /** @throws HeldError when the folder cannot be written */
+  /** @throws FolderError when the folder cannot be written */
   constructor(folder: string) {
     this.#folder = folder;
     const saved = readSaved(path.join(folder, 'bridge.json'));
@@ -55,11 +61,10 @@ export class Held {
         : randomBytes(12).toString('hex');
     this.key = word(saved.key);
     this.driveKey = word(saved.driveKey);
-    this.version = Number.isSafeInteger(saved.version) ? (saved.version as number) : 0;
-    this.overlays = parseOverlays(saved.overlays) ?? [];
+    for (const page of parseDocuments(saved.pages) ?? []) this.#pages.set(page.id, page);
     this.#types = Object.fromEntries(
       Object.entries(typeof saved.types === 'object' && saved.types !== null ? saved.types : {}).filter(
-        ([hash, type]) => HASH.test(hash) && IMAGE_TYPES.has(type as string),
+        ([hash, type]) => HASH.test(hash) && MEDIA_TYPES.has(type as string),
       ),
     ) as Record<string, string>;
     try {
@@ -67,7 +72,7 @@ export class Held {
       // The keys are there before anybody is told them.
       writeFileSync(path.join(folder, 'bridge.json'), this.#text());
     } catch (cause) {
-      throw new HeldError(
+      throw new FolderError(
         `The folder “${folder}” cannot be written (${(cause as NodeJS.ErrnoException).code ?? 'unknown'}). Make it writable, or name another: BATUCADA_DATA=/some/folder npm run demo`,
         { cause },
       );
@@ -79,17 +84,24 @@ export class Held {
     const saved: Saved = {
       key: this.key,
       driveKey: this.driveKey,
-      version: this.version,
-      overlays: this.overlays,
+      pages: [...this.#pages.values()].filter((p) => p.kept),
       types: this.#types,
     };
     return JSON.stringify(saved);
   }
 
-  setOverlays(version: number, overlays: readonly OverlayPage[]): void {
-    this.version = version;
-    this.overlays = overlays;
+  page(id: string): PageDocument | null {
+    return this.#pages.get(id) ?? null;
+  }
+  /** @param all - the pages that there are now: what is known of others is forgotten @param documents - those that are new */
+  setPages(all: readonly string[], documents: readonly PageDocument[]): void {
+    for (const page of documents) this.#pages.set(page.id, page);
+    for (const id of this.#pages.keys()) if (!all.includes(id)) this.#pages.delete(id);
     this.#saveSoon();
+  }
+  /** Files that pages name. */
+  #named(): Set<string> {
+    return new Set([...this.#pages.values()].flatMap((p) => p.media));
   }
 
   #saveSoon(): void {
@@ -118,9 +130,9 @@ export class Held {
     await this.#saving;
   }
 
-  /** Takes away what was cut off on its way in, and images that nothing names. */
+  /** Takes away what was cut off on its way in, and files that nothing names. */
   async #tidy(): Promise<void> {
-    const wanted = new Set(this.overlays.map((o) => o.badge));
+    const wanted = this.#named();
     const folder = path.join(this.#folder, 'media');
     for (const name of await readdir(folder).catch(() => []))
       if (name.endsWith('.part') || (HASH.test(name) && !wanted.has(name) && !(name in this.#types)))
@@ -143,9 +155,9 @@ export class Held {
       return null;
     }
   }
-  /** Images that the overlays name and that are not here yet. */
+  /** Files that pages name and that are not here yet. */
   async missing(): Promise<string[]> {
-    const named = [...new Set(this.overlays.flatMap((o) => (o.badge ? [o.badge] : [])))];
+    const named = [...this.#named()];
     const sizes = await Promise.all(named.map((hash) => this.#sizeOf(hash)));
     return named.filter((_, i) => sizes[i] === null);
   }
@@ -153,7 +165,7 @@ export class Held {
   async serve(hash: string, response: ServerResponse): Promise<void> {
     const size = HASH.test(hash) ? await this.#sizeOf(hash) : null;
     if (size === null) {
-      response.writeHead(404).end('There is no such image.');
+      response.writeHead(404).end('There is no such file.');
       return;
     }
     response.writeHead(200, {
@@ -170,7 +182,7 @@ export class Held {
       .pipe(response);
   }
 
-  /** Takes an image in, checks its hash, and only then lets it be seen. */
+  /** Takes a file in, checks its hash, and only then lets it be seen. */
   take(hash: string, request: IncomingMessage, response: ServerResponse): void {
     const type = (request.headers['content-type'] ?? '').split(';')[0]!;
     const answer = (status: number, why = ''): void => {
@@ -180,8 +192,8 @@ export class Held {
       answer(status, why);
       request.destroy();
     };
-    if (!HASH.test(hash)) return refuse(400, 'The name of an image is its SHA-256 in hex.');
-    if (!IMAGE_TYPES.has(type)) return refuse(415, 'Only images can be shown in an overlay.');
+    if (!HASH.test(hash)) return refuse(400, 'The name of a file is its SHA-256 in hex.');
+    if (!MEDIA_TYPES.has(type)) return refuse(415, 'A page is made of images, films and models only.');
     const part = `${this.#file(hash)}.${randomBytes(4).toString('hex')}.part`;
     const out = createWriteStream(part);
     const digest = createHash('sha256');
@@ -194,7 +206,7 @@ export class Held {
       size += chunk.length;
       if (size > MEDIA_MOST_BYTES) {
         drop();
-        refuse(413, `An image may have ${MEDIA_MOST_BYTES >> 20} MB at most.`);
+        refuse(413, `A file may have ${MEDIA_MOST_BYTES >> 20} MB at most.`);
         return;
       }
       digest.update(chunk);
@@ -209,7 +221,7 @@ export class Held {
     out.on('finish', () => {
       if (digest.digest('hex') !== hash) {
         void rm(part, { force: true });
-        answer(400, 'The image does not match its hash.');
+        answer(400, 'The file does not match its hash.');
         return;
       }
       rename(part, this.#file(hash)).then(
@@ -220,7 +232,7 @@ export class Held {
         },
         () => {
           void rm(part, { force: true });
-          answer(507, 'The image could not be kept: something else is in its place.');
+          answer(507, 'The file could not be kept: something else is in its place.');
         },
       );
     });

@@ -3,15 +3,28 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { Held } from './held';
+import type { PageDocument } from '../core/protocols/pages';
+import { BridgeFolder } from './folder';
 import { startServer, type RunningServer } from './server';
 
 let folder: string;
 beforeEach(() => {
-  folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-held-'));
+  folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-folder-'));
 });
 afterEach(() => {
   rmSync(folder, { recursive: true, force: true });
+});
+const page = (version: number, change: Partial<PageDocument> = {}): PageDocument => ({
+  id: 'overlay/a',
+  version,
+  show: { overlays: [{ id: 'a' }] },
+  map: { parameters: { 'a/swell': 0 }, vectors: {} },
+  numbers: 1,
+  points: 0,
+  rest: [4],
+  media: [],
+  kept: true,
+  ...change,
 });
 const kept = (): string => path.join(folder, 'bridge.json');
 
@@ -20,33 +33,48 @@ describe('what the bridge keeps on disk', () => {
     ['null', 'null'],
     ['cut off', '{"key":"0123456789abcdef01'],
     ['a list', '[1,2]'],
-    ['broken overlays', '{"overlays":[null,{"id":3}],"version":"x"}'],
+    ['broken pages', '{"pages":[null,{"id":3}]}'],
+    [
+      'a map that is none',
+      JSON.stringify({ pages: [page(1, { map: { parameters: { a: -1 }, vectors: {} } })] }),
+    ],
     ['types with a line break', `{"types":{"${'a'.repeat(64)}":"image/png\\r\\nX: y"}}`],
     ['types that are no object', '{"types":7,"key":5}'],
   ])('is begun anew where it is %s', (_, text) => {
     writeFileSync(kept(), text);
-    const held = new Held(folder);
-    expect(held.overlays).toEqual([]);
-    expect(held.key).toMatch(/^[0-9a-f]{24}$/);
-    expect(held.driveKey).toMatch(/^[0-9a-f]{24}$/);
-    expect(held.driveKey).not.toBe(held.key);
+    const opened = new BridgeFolder(folder);
+    expect(opened.page('overlay/a')).toBeNull();
+    expect(opened.key).toMatch(/^[0-9a-f]{24}$/);
+    expect(opened.driveKey).toMatch(/^[0-9a-f]{24}$/);
+    expect(opened.driveKey).not.toBe(opened.key);
   });
-  it('is there again after a restart, keys and overlays', async () => {
-    const held = new Held(folder);
-    held.setOverlays(5, [{ id: 'a', name: 'A', kind: 'frame', badge: null, parameters: [] }]);
-    await held.close();
-    const again = new Held(folder);
-    expect([again.key, again.driveKey, again.version]).toEqual([held.key, held.driveKey, 5]);
-    expect(again.overlays).toEqual(held.overlays);
+  it('is there again after a restart, keys and pages, but for those that are not to be kept', async () => {
+    const opened = new BridgeFolder(folder),
+      all = ['overlay/a', 'picture'];
+    opened.setPages(all, [page(5), page(6, { id: 'picture', kept: false })]);
+    expect(opened.page('picture')?.version).toBe(6);
+    await opened.close();
+    const again = new BridgeFolder(folder);
+    expect([again.key, again.driveKey]).toEqual([opened.key, opened.driveKey]);
+    expect(again.page('overlay/a')).toEqual(page(5));
+    expect(again.page('picture')).toBeNull();
+  });
+  it('forgets a page that there is no more', () => {
+    const opened = new BridgeFolder(folder);
+    opened.setPages(['overlay/a'], [page(5)]);
+    opened.setPages(['picture'], []);
+    expect(opened.page('overlay/a')).toBeNull();
   });
   it('is written once for many changes, the last of them', async () => {
-    const held = new Held(folder);
-    for (let i = 1; i <= 500; i++) held.setOverlays(i, []);
-    expect((JSON.parse(readFileSync(kept(), 'utf8')) as { version: number }).version).toBe(0);
-    await held.close();
-    expect((JSON.parse(readFileSync(kept(), 'utf8')) as { version: number }).version).toBe(500);
+    const opened = new BridgeFolder(folder),
+      written = (): readonly { version: number }[] =>
+        (JSON.parse(readFileSync(kept(), 'utf8')) as { pages: { version: number }[] }).pages;
+    for (let i = 1; i <= 500; i++) opened.setPages(['overlay/a'], [page(i)]);
+    expect(written()).toEqual([]);
+    await opened.close();
+    expect(written().map((p) => p.version)).toEqual([500]);
   });
-  it('takes away what was cut off on its way in, and images that nothing names', async () => {
+  it('takes away what was cut off on its way in, and files that nothing names', async () => {
     const media = path.join(folder, 'media'),
       named = 'b'.repeat(64),
       stray = 'c'.repeat(64);
@@ -55,12 +83,11 @@ describe('what the bridge keeps on disk', () => {
     writeFileSync(
       kept(),
       JSON.stringify({
-        version: 1,
-        overlays: [{ id: 'a', name: 'A', kind: 'frame', badge: named, parameters: [] }],
+        pages: [page(1, { media: [named] })],
         types: { [named]: 'image/png' },
       }),
     );
-    new Held(folder);
+    new BridgeFolder(folder);
     const end = performance.now() + 5000;
     while (existsSync(path.join(media, `${named}.12345678.part`)) || existsSync(path.join(media, stray))) {
       if (performance.now() > end) throw new Error('they are still there');
@@ -71,7 +98,7 @@ describe('what the bridge keeps on disk', () => {
   it('says what to do when something else is in the folder’s place', () => {
     const file = path.join(folder, 'file');
     writeFileSync(file, '');
-    expect(() => new Held(file)).toThrow('BATUCADA_DATA');
+    expect(() => new BridgeFolder(file)).toThrow('BATUCADA_DATA');
   });
 });
 
