@@ -95,6 +95,10 @@ describe('keeping', () => {
   });
 
   it('leaves a show closed that did not come to life the last time, and opens it when asked', async () => {
+    // The start before is over: leaving it now takes no note away.
+    await until('the window to have come to life', () =>
+      v.page.evaluate(() => localStorage.getItem('batucada-starting') === null),
+    );
     await v.page.evaluate(() => localStorage.setItem('batucada-starting', 'night-ferry'));
     await v.page.reload({ waitUntil: 'load' });
     await until('the opening page', async () =>

@@ -303,7 +303,9 @@ describe('other sounds', () => {
     await openMenu(v.page, '+ input');
     await press(v.page, 'menuitem', 'The sound of a tab or window');
     // The browser of these tests shares a beep twice a second.
-    await until('its sound', async () => (await loudness('Tab')) > -30);
+    await until('its sound', async () => (await loudness('Tab')) > -30).catch(async (e: Error) => {
+      throw new Error(`${e.message}; its strip says: ${await strip('Tab')}`);
+    });
     expect(await strip('Tab')).toContain('sound of a tab or window');
   });
   it('an empty room sets the floors of what follows an input, and one undo takes them back', async () => {

@@ -70,7 +70,7 @@ async function halfHour(show: Show, minutes: number, losses: number): Promise<Ha
   const troubles = new Set<string>();
   const heard = (m: FromPicture): void => {
     if (m.type === 'rate') {
-      held = m.held;
+      held = m.onDevice;
       pictures += m.framesPerSecond;
     } else if (m.type === 'well') well++;
     else if (m.type === 'trouble') {

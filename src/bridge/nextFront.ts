@@ -28,7 +28,7 @@ export class NextFront {
 
   /** @throws Error when it ends before it was ever ready */
   async start(): Promise<void> {
-    const ended = this.#run();
+    const ended = this.#start();
     await Promise.race([
       ended.ready,
       ended.gone.then((code) => {
@@ -48,12 +48,12 @@ export class NextFront {
       );
       await new Promise((done) => setTimeout(done, wait));
       if (this.#closing) return;
-      const next = this.#run();
+      const next = this.#start();
       gone = next.gone;
       tries = (await Promise.race([next.ready.then(() => true), gone.then(() => false)])) ? 0 : tries + 1;
     }
   }
-  #run(): { readonly ready: Promise<void>; readonly gone: Promise<number | null> } {
+  #start(): { readonly ready: Promise<void>; readonly gone: Promise<number | null> } {
     const child = fork(this.#script, [this.#socket], {
       execArgv: [],
       env: { ...process.env, BATUCADA_PORT: String(this.#port), NEXT_TELEMETRY_DISABLED: '1' },

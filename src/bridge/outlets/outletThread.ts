@@ -56,10 +56,10 @@ class OutletThread {
       Atomics.add(this.#words, OutletWord.Wake, 1);
       Atomics.notify(this.#words, OutletWord.Wake);
     });
-    void this.#run();
+    void this.#loop();
   }
 
-  async #run(): Promise<void> {
+  async #loop(): Promise<void> {
     for (;;) {
       const seen = Atomics.load(this.#words, OutletWord.Wake);
       Atomics.add(this.#words, OutletWord.Beat, 1);

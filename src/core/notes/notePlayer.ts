@@ -32,12 +32,12 @@ export class NotePlayer {
       if (this.#expected === this.#expected) into.silence();
       this.#seek(place);
     }
-    this.#run(Math.min(place + length, loop ? seconds : Infinity), time - place, into);
+    this.#sound(Math.min(place + length, loop ? seconds : Infinity), time - place, into);
     const over = place + length - seconds;
     if (loop && over >= 0) {
       into.release();
       this.#at = 0;
-      this.#run(over, time - place + seconds, into);
+      this.#sound(over, time - place + seconds, into);
       this.#expected = over;
     } else this.#expected = place + length;
   }
@@ -54,7 +54,7 @@ export class NotePlayer {
     this.#at = low;
   }
 
-  #run(to: Seconds, offset: Seconds, into: NoteState): void {
+  #sound(to: Seconds, offset: Seconds, into: NoteState): void {
     const { times, notes } = this.tune;
     for (; this.#at < times.length && times[this.#at]! < to; this.#at++) {
       const k = this.#at * 4;

@@ -132,8 +132,8 @@ export class Conductor {
   get darkness(): number {
     return this.#parameters.darkness;
   }
-  get held(): number {
-    return this.#parameters.held;
+  get frozen(): number {
+    return this.#parameters.frozen;
   }
   set dark(on: boolean) {
     this.#parameters.dark = on;

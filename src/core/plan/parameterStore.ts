@@ -47,7 +47,7 @@ export class ParameterStore {
   /** 0 to 1: how far outputs are dark now. */
   darkness = 0;
   /** 0 to 1: how much of what is out is held. */
-  held = 0;
+  frozen = 0;
   /** Seconds that the picture has lived; stands still under *freeze*. */
   pictureTime: Seconds = 0;
   runs = new Map<string, ParameterRun>();
@@ -178,7 +178,7 @@ export class ParameterStore {
     const w = this.winning;
     putValue(w.rest, at, restOf(thing, parameter));
     for (let i = at; i < at + size; i++) {
-      if (!old) w.live[i] = w.held[i] = w.rest[i]!;
+      if (!old) w.live[i] = w.frozenAt[i] = w.rest[i]!;
       // A thing that changed its kind may have other limits under the same name.
       w.low[i] = parameter.kind === 'number' ? parameter.min : 0;
       w.high[i] = parameter.kind === 'number' ? parameter.max : 1;
@@ -233,9 +233,9 @@ export class ParameterStore {
     this.justFrozen = this.freeze && !this.#wasFrozen;
     if (this.justFrozen) winning.hold(values, 0, used);
     this.#wasFrozen = this.freeze;
-    this.held = this.freeze ? 1 : Math.max(0, this.held - dt / FREEZE_BACK);
+    this.frozen = this.freeze ? 1 : Math.max(0, this.frozen - dt / FREEZE_BACK);
     this.darkness = this.dark ? 1 : Math.max(0, this.darkness - dt / DARK_BACK);
-    this.pictureTime += dt * (1 - this.held);
+    this.pictureTime += dt * (1 - this.frozen);
     for (let h = this.#hands.length - 1; h >= 0; h--) {
       const hand = this.#hands[h]!;
       if (!hand.held) hand.weight = Math.max(0, hand.weight - dt / HAND_BACK);
@@ -245,8 +245,8 @@ export class ParameterStore {
       }
       if (hand.weight === 0) this.#hands.splice(h, 1);
     }
-    winning.settle(values, 0, used, this.held, this.darkness);
-    const flow = dt * (1 - this.held);
+    winning.settle(values, 0, used, this.frozen, this.darkness);
+    const flow = dt * (1 - this.frozen);
     for (let p = 0; p < this.#list.length; p++) {
       const run = this.#list[p]!;
       if (run.sumAt < 0) continue;

@@ -231,7 +231,7 @@ export class RowBoard {
 
   /** From there to what is sent: a point is won over by all that its parameter is won over by. After {@link ParameterStore.settle}. */
   settle(): void {
-    const { winning, held, darkness, justFrozen } = this.parameters,
+    const { winning, frozen, darkness, justFrozen } = this.parameters,
       out = this.into ?? this.store.vectors,
       cells = this.#cells;
     for (let c = 0; c < this.#covered.length; c++) {
@@ -248,7 +248,7 @@ export class RowBoard {
       if (this.#covered[c]!.fresh) cells.settle(out, at, to, 0, 0);
       if (justFrozen || this.#covered[c]!.fresh) cells.hold(out, at, to);
       this.#covered[c]!.fresh = false;
-      cells.settle(out, at, to, held, darkness);
+      cells.settle(out, at, to, frozen, darkness);
     }
   }
   #grown(): Winning {

@@ -33,7 +33,7 @@ describe('what wins', () => {
         w.high[0] = 1.5;
       },
       (w) => {
-        w.held[0] = 30;
+        w.frozenAt[0] = 30;
         w.dark[0] = 40;
       },
     ];

@@ -21,7 +21,7 @@ export class Winning {
   low: Float64Array;
   high: Float64Array;
   /** What it was when *freeze* was pressed. */
-  held: Float64Array;
+  frozenAt: Float64Array;
   /** What it is in the dark; NaN for what stays as it is. */
   dark: Float64Array;
 
@@ -38,7 +38,7 @@ export class Winning {
     this.still = column();
     this.low = column(-Infinity);
     this.high = column(Infinity);
-    this.held = column();
+    this.frozenAt = column();
     this.dark = column(NaN);
   }
 
@@ -56,7 +56,7 @@ export class Winning {
 
   /** *Freeze* was pressed: what is out now is what is held. */
   hold(out: Float32Array, from: number, to: number): void {
-    for (let i = from; i < to; i++) this.held[i] = out[i]!;
+    for (let i = from; i < to; i++) this.frozenAt[i] = out[i]!;
   }
 
   /**
@@ -64,13 +64,13 @@ export class Winning {
    * @param out - receives them, at the same places @param frozen - 0 to 1: how far *freeze* holds @param darkness - 0 to 1
    */
   settle(out: Float32Array, from: number, to: number, frozen: number, darkness: number): void {
-    const { live, hand, handShare, master, still, low, high, held, dark } = this;
+    const { live, hand, handShare, master, still, low, high, frozenAt, dark } = this;
     for (let i = from; i < to; i++) {
       let x = live[i]!;
       x += (hand[i]! - x) * handShare[i]!;
       x = still[i]! + (x - still[i]!) * master[i]!;
       x = x < low[i]! ? low[i]! : x > high[i]! ? high[i]! : x;
-      x += (held[i]! - x) * frozen;
+      x += (frozenAt[i]! - x) * frozen;
       const goal = dark[i]!;
       if (goal === goal) x += (goal - x) * darkness;
       out[i] = x;
@@ -89,6 +89,6 @@ const COLUMNS = [
   'still',
   'low',
   'high',
-  'held',
+  'frozenAt',
   'dark',
 ] as const;

@@ -113,7 +113,7 @@ class Host implements HopSource {
     this.#conductor = this.#newConductor();
     this.#frames = this.#newFrames();
     this.#hop = Math.floor((this.#control.get(Word.Blocks) >>> 0) / BLOCKS_PER_HOP);
-    void this.#run();
+    void this.#loop();
   }
 
   #newConductor(): Conductor {
@@ -397,7 +397,7 @@ class Host implements HopSource {
     waiting.length = 0;
   }
 
-  async #run(): Promise<void> {
+  async #loop(): Promise<void> {
     for (;;) {
       const seen = this.#control.get(Word.Wake);
       try {

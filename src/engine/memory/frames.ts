@@ -24,7 +24,7 @@ const enum HeadReal {
   Time,
   PictureTime,
   Darkness,
-  Held,
+  Frozen,
 }
 
 export interface FrameMemory {
@@ -99,7 +99,7 @@ export interface FrameSource {
   readonly version: number;
   readonly pictureTime: number;
   readonly darkness: number;
-  readonly held: number;
+  readonly frozen: number;
   readonly bank: { readonly taps: Float32Array };
 }
 
@@ -135,7 +135,7 @@ export class FrameWriter {
     slot.reals[HeadReal.Time] = time;
     slot.reals[HeadReal.PictureTime] = source.pictureTime;
     slot.reals[HeadReal.Darkness] = source.darkness;
-    slot.reals[HeadReal.Held] = source.held;
+    slot.reals[HeadReal.Frozen] = source.frozen;
     Atomics.store(slot.head, Head.Sequence, ++this.#sequence);
     Atomics.store(this.#shared, Shared.Latest, this.#next);
     this.#next = (this.#next + 1) % SLOTS;
@@ -159,7 +159,7 @@ export class FrameReader implements Frames {
   time = 0;
   pictureTime = 0;
   darkness = 0;
-  held = 0;
+  frozen = 0;
   /** Frames that were given up because the writer overtook the copy several times. */
   torn = 0;
   readonly epoch: number;
@@ -191,7 +191,7 @@ export class FrameReader implements Frames {
       const time = slot.reals[HeadReal.Time]!,
         pictureTime = slot.reals[HeadReal.PictureTime]!,
         darkness = slot.reals[HeadReal.Darkness]!,
-        held = slot.reals[HeadReal.Held]!;
+        frozen = slot.reals[HeadReal.Frozen]!;
       this.signals.set(slot.signals);
       this.counts.set(slot.counts);
       this.parameters.set(slot.parameters);
@@ -203,7 +203,7 @@ export class FrameReader implements Frames {
       this.time = time;
       this.pictureTime = pictureTime;
       this.darkness = darkness;
-      this.held = held;
+      this.frozen = frozen;
       return true;
     }
     this.torn++;

@@ -17,7 +17,7 @@ const source = (n: number, version = 1): FrameSource => ({
   vectors: new Float32Array(32).fill(n),
   pictureTime: n,
   darkness: 0,
-  held: 0,
+  frozen: 0,
   bank: { taps: new Float32Array(9).fill(n) },
 });
 
@@ -86,7 +86,7 @@ describe('frames', () => {
       const of = (Kind, size) => new Kind(size);
       const source = {
         signals: of(Float32Array, 64), counts: of(Uint32Array, 64), parameters: of(Float32Array, 128), preview: null,
-        previewVectors: null, version: 1, vectors: of(Float32Array, 32), pictureTime: 0, darkness: 0, held: 0,
+        previewVectors: null, version: 1, vectors: of(Float32Array, 32), pictureTime: 0, darkness: 0, frozen: 0,
         bank: { taps: of(Float32Array, ${TAPS.length}) },
       };
       for (let n = 1; Atomics.load(stop, 0) === 0; n++) {

@@ -267,7 +267,7 @@ export type FromPicture =
       /** Whether the processor draws, for want of a graphics card. */
       readonly processor: boolean;
       readonly quality: Quality;
-      /** Geometries and textures that the graphics device holds. */ readonly held: number;
+      /** Geometries and textures that the graphics device holds. */ readonly onDevice: number;
     }
   /** The conductor that it follows stands still, or there is none yet. */
   | { readonly type: 'stale' }

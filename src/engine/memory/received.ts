@@ -1,4 +1,4 @@
-/** What simulated lamps decoded from their packets, for the interface to draw at its own pace. One writer: the wire worker. */
+/** What simulated lamps decoded from their packets, for the interface to draw at its own pace. One writer: the outlet worker. */
 export const RECEIVED_UNIVERSES = 16;
 const WORDS = 4;
 const enum Word {

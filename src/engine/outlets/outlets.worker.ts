@@ -102,7 +102,7 @@ class OutletWorker {
     switch (message.type) {
       case 'connect':
         this.#link.open(message);
-        if (!this.#running) void this.#run();
+        if (!this.#running) void this.#loop();
         this.#running = true;
         return;
       case 'conductor':
@@ -210,7 +210,7 @@ class OutletWorker {
     return all;
   }
 
-  async #run(): Promise<void> {
+  async #loop(): Promise<void> {
     for (;;) {
       const { control } = this.#plan;
       if (!control) {

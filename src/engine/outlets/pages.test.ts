@@ -53,7 +53,7 @@ function memoryOf(show: Show): {
             version: 1,
             pictureTime: tick / 2,
             darkness: 0.25,
-            held: 0,
+            frozen: 0,
             bank: conductor.bank,
           },
           tick,

@@ -10,8 +10,6 @@ const BADGE_Y = OVERLAY_HEIGHT - 118;
 
 /** The numbers of a frame overlay, in the order of its description: swell, glow, badge, ink (three, linear light), spark. */
 export const FRAME_NUMBERS = 7;
-/** Place of *spark* among them: it takes events. */
-export const FRAME_SPARK = 6;
 const SPARK_SECONDS = 0.7;
 const SPARKS = 128;
 

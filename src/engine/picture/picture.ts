@@ -354,7 +354,7 @@ export class Picture {
         size: sizeKey(this.#size),
         processor: drawnByProcessor(),
         quality: { ...this.#governor.quality },
-        held: memory.geometries + memory.textures,
+        onDevice: memory.geometries + memory.textures,
       });
       this.#frames = 0;
       this.#since = now;

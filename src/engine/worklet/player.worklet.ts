@@ -9,7 +9,7 @@ declare abstract class AudioWorkletProcessor {
 }
 declare function registerProcessor(name: string, make: new () => AudioWorkletProcessor): void;
 
-interface Run {
+interface Playing {
   place: number;
   ring: PcmRing;
   files: PlayedFiles | null;
@@ -26,7 +26,7 @@ const GLIDE = 1 / 480;
  */
 class Player extends AudioWorkletProcessor {
   #control: Control | null = null;
-  #runs: Run[] = [];
+  #playing: Playing[] = [];
   readonly #left = new Float32Array(BLOCK_FRAMES);
   readonly #right = new Float32Array(BLOCK_FRAMES);
 
@@ -39,13 +39,13 @@ class Player extends AudioWorkletProcessor {
   }
 
   #take({ inputs }: InputsMessage): void {
-    this.#runs = inputs.map(({ place, ring, files, heard }) => {
+    this.#playing = inputs.map(({ place, ring, files, heard }) => {
       return {
         place,
         ring: new PcmRing(ring),
         files: playedFiles(files),
         heard,
-        gain: this.#runs.find((r) => r.place === place)?.gain ?? 0,
+        gain: this.#playing.find((r) => r.place === place)?.gain ?? 0,
       };
     });
   }
@@ -67,12 +67,12 @@ class Player extends AudioWorkletProcessor {
     const position = control.reals[Real.Position]!;
     const frame = (control.get(Word.Blocks) >>> 0) * BLOCK_FRAMES;
     let stereo = control.get(Word.Stereo);
-    for (let i = 0; i < this.#runs.length; i++) {
-      const run = this.#runs[i]!;
+    for (let i = 0; i < this.#playing.length; i++) {
+      const playing = this.#playing[i]!;
       let left: Float32Array = this.#left,
         right: Float32Array = this.#right;
       let silent = false;
-      const { files } = run;
+      const { files } = playing;
       if (files) {
         if (playing || files.always)
           mixStems(
@@ -87,18 +87,18 @@ class Player extends AudioWorkletProcessor {
           );
         else silent = true;
       } else {
-        const channels = inputs[run.place];
+        const channels = inputs[playing.place];
         if (channels && channels.length > 0) {
           left = channels[0]!;
           right = channels[1] ?? left;
         } else silent = true;
       }
-      const bit = 1 << run.place;
+      const bit = 1 << playing.place;
       if (silent) {
-        run.ring.silence(frame, BLOCK_FRAMES);
+        playing.ring.silence(frame, BLOCK_FRAMES);
         continue;
       }
-      run.ring.write(frame, left, right, BLOCK_FRAMES);
+      playing.ring.write(frame, left, right, BLOCK_FRAMES);
       stereo = files
         ? files.stereo
           ? stereo | bit
@@ -106,15 +106,15 @@ class Player extends AudioWorkletProcessor {
         : right !== left
           ? stereo | bit
           : stereo & ~bit;
-      let gain = run.gain;
-      const goal = run.heard;
+      let gain = playing.gain;
+      const goal = playing.heard;
       if (gain !== 0 || goal !== 0) {
         for (let k = 0; k < BLOCK_FRAMES; k++) {
           gain += (goal - gain) * GLIDE;
           outLeft[k]! += left[k]! * gain;
           outRight[k]! += right[k]! * gain;
         }
-        run.gain = gain < 1e-6 && goal === 0 ? 0 : gain;
+        playing.gain = gain < 1e-6 && goal === 0 ? 0 : gain;
       }
     }
     control.set(Word.Stereo, stereo);

@@ -212,7 +212,7 @@ export interface MeasureHandle {
   }): Promise<unknown>;
 }
 const measure: MeasureHandle = {
-  open: (show) => run(newHistory(show), { ...EMPTY_MEMORY, playing: true }, 'running'),
+  open: (show) => adopt(newHistory(show), { ...EMPTY_MEMORY, playing: true }, 'running'),
   keep: (bytes, name) => keepMedia(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), name),
   word: (word) => engine?.control.get(word) ?? -1,
   clear: (word) => engine?.control.set(word, 0),
@@ -242,7 +242,7 @@ async function begin(demo: boolean): Promise<void> {
         `“${kept.history.show.name}” did not come to life the last time, and was left closed. It is kept: Show → Shows in this browser … opens it.`,
       );
     } else if (kept) {
-      run(seal(kept.history), kept.memory, 'running', kept.savedAt);
+      adopt(seal(kept.history), kept.memory, 'running', kept.savedAt);
       return;
     }
   } catch (e) {
@@ -250,17 +250,17 @@ async function begin(demo: boolean): Promise<void> {
   }
   if (demo) {
     try {
-      run(newHistory(await loadFerry()), { ...EMPTY_MEMORY, playing: true }, 'opening');
+      adopt(newHistory(await loadFerry()), { ...EMPTY_MEMORY, playing: true }, 'opening');
       return;
     } catch (e) {
       say('warning', e instanceof Error ? e.message : 'The demo could not be loaded.');
     }
   }
-  run(newHistory(RESTING), EMPTY_MEMORY, 'opening');
+  adopt(newHistory(RESTING), EMPTY_MEMORY, 'opening');
 }
 
 /** @param savedAt - when it was last saved, in ms since 1970; 0 when it never was */
-function run(history: History, memory: Memory, phase: Phase, savedAt = 0): void {
+function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): void {
   journal.begin(history.show.id, savedAt);
   // What was dragged before a reload is one thing, what is dragged after it another.
   if (savedAt > 0) journal.note({ step: 'seal' });
@@ -436,7 +436,7 @@ function follow(next: History, step: HistoryStep | null): void {
 
 async function enter(show: Show, memory: Memory): Promise<void> {
   await leaveShow();
-  run(newHistory(show), memory, 'running');
+  adopt(newHistory(show), memory, 'running');
   await saveNow();
   await keepMemory();
 }
@@ -575,7 +575,7 @@ export async function openKept(id: string): Promise<void> {
     await leaveShow();
     // Read only now: it may be the very show that was just left.
     const now = (await loadShow(id)) ?? kept;
-    run(seal(now.history), now.memory, 'running', now.savedAt);
+    adopt(seal(now.history), now.memory, 'running', now.savedAt);
     await setSetting('last-show', id);
   } catch (e) {
     say('warning', e instanceof Error ? e.message : 'This show could not be opened.');

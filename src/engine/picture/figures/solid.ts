@@ -94,10 +94,10 @@ function base(shape: SolidShape): BufferGeometry {
 }
 
 /**
- * Triangles without shared corners, each knowing which of its edges are drawn. @param wire - every edge of the mesh that is not a
+ * Triangles without shared corners, each knowing which of its edges are drawn. @param meshed - every edge of the mesh that is not a
  * diagonal of a flat quadrangle; otherwise only those at which the surface bends by more than 30°.
  */
-export function withEdges(source: BufferGeometry, wire: boolean): BufferGeometry {
+export function withEdges(source: BufferGeometry, meshed: boolean): BufferGeometry {
   const g = source.index ? source.toNonIndexed() : source.clone();
   const p = g.attributes.position!,
     count = p.count / 3;
@@ -139,7 +139,7 @@ export function withEdges(source: BufferGeometry, wire: boolean): BufferGeometry
           ? 90
           : Math.acos(Math.min(1, Math.max(-1, normals[t]!.dot(normals[other]!)))) / DEG;
       // A diagonal is the longest side of both its triangles, which lie nearly in one plane.
-      const drawn = wire ? !(other !== undefined && bent < 25 && longest(t, k)) : bent > 30;
+      const drawn = meshed ? !(other !== undefined && bent < 25 && longest(t, k)) : bent > 30;
       // The edge lies across from the third corner; where it is not drawn every corner is far from it.
       const opposite = (k + 2) % 3;
       for (let i = 0; i < 3; i++) edge[(t * 3 + i) * 3 + opposite] = drawn ? (i === opposite ? 1 : 0) : 1;
