@@ -39,6 +39,24 @@ const config = [
     },
   },
   {
+    files: ['src/**/*.{ts,tsx}'],
+    ignores: ['src/core/**'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              regex: '(^|/)core/[^/]+/',
+              message:
+                'A folder of src/core is used by its face: import from its index, and say there what it gives.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {

@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { FERRY_BADGE, ferryTune, renderFerry } from '../src/core/ferry';
+import { FERRY_BADGE, ferryTune, renderFerry } from '../src/core/ferry/demo';
 import { writeWav } from '../src/core/audio/wav';
 import { SAMPLE_RATE } from '../src/core/units';
 

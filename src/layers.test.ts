@@ -24,6 +24,13 @@ describe('layers', () => {
       lint('ui/live/live.ts', "import { HOP } from '../../core/units';\nexport const x = HOP;\n"),
     ).toEqual([]);
   });
+  it('a folder of the core is used by its face from outside, and freely from inside', () => {
+    const deep = (from: string): string =>
+      `import { thingsOf } from '${from}';\nexport const x = thingsOf;\n`;
+    expect(lint('ui/live/live.ts', deep('../../core/show/things'))).toContain('no-restricted-imports');
+    expect(lint('ui/live/live.ts', deep('../../core/show'))).toEqual([]);
+    expect(lint('core/plan/x.ts', deep('../show/things'))).toEqual([]);
+  });
   it('the core may use no clock, no randomness, no Node and no interface', () => {
     expect(lint('core/x.ts', 'export const x = Date.now() + Math.random();\n')).toEqual(
       expect.arrayContaining(['no-restricted-globals', 'no-restricted-properties']),

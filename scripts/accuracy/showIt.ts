@@ -1,6 +1,6 @@
 import type { Hop } from '../../src/core/audio/hop';
 import { strokeHit, bandOf } from '../../src/core/ears/ear';
-import { renderFerry } from '../../src/core/ferry';
+import { renderFerry } from '../../src/core/ferry/demo';
 import { ferryShow } from '../../src/core/ferry/show';
 import { numberParameter } from '../../src/core/parameters/description';
 import { Conductor } from '../../src/core/plan/conductor';

@@ -1,5 +1,5 @@
 /** Runs in a page: half an hour of a show under a fast clock, from its sound to its pixels, with the graphics device lost ten times. @see ./picture.ts */
-import { renderFerry, type FerrySound } from '../../src/core/ferry';
+import { renderFerry, type FerrySound } from '../../src/core/ferry/demo';
 import { Conductor, type PlanMap } from '../../src/core/plan/conductor';
 import type { Show } from '../../src/core/show/types';
 import { HOP, SAMPLE_RATE } from '../../src/core/units';

@@ -9,13 +9,16 @@ import type { StreamDeclaration } from '../core/outlets';
 import { WebSocket } from 'ws';
 import {
   BRIDGE_PROTOCOL,
+  EVENT_BYTES,
+  EVENTS_HEAD,
   FRAME_EVENTS,
   FRAME_HEAD,
   FRAME_RECEIVED,
   FRAME_VALUE,
+  PAGE_HEAD,
+  type PageDocument,
   writeHead,
-} from '../core/protocols/bridge';
-import { EVENT_BYTES, EVENTS_HEAD, PAGE_HEAD, type PageDocument } from '../core/protocols/pages';
+} from '../core/protocols';
 import { startServer, type RunningServer } from './server';
 
 let server: RunningServer;

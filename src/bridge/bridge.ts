@@ -2,22 +2,24 @@ import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { WebSocket, WebSocketServer } from 'ws';
 import type { StreamDeclaration } from '../core/outlets';
-import { ARTNET_PORT } from '../core/protocols/artnet';
 import {
+  ARTNET_PORT,
   BRIDGE_PROTOCOL,
   FRAME_BEAT,
   FRAME_HEAD,
   FRAME_RECEIVED,
   FRAME_VALUE,
+  type FromDriver,
   isDriverFrame,
   MOST_TEXT_BYTES,
+  PAGE_ID_MOST,
+  type PageDocument,
   parseFromDriver,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
-  type FromDriver,
   type ToDriver,
-} from '../core/protocols/bridge';
-import { PAGE_ID_MOST, type PageDocument, type ToPage } from '../core/protocols/pages';
+  type ToPage,
+} from '../core/protocols';
 import type { BridgeFolder } from './folder';
 import { asked, CANONICAL_HOST, isOwnWindow, mayDrive, mayWatch } from './hosts';
 import { OSC_PORT, OscListener, type OscMessage } from './oscListener';

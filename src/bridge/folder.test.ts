@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import type { PageDocument } from '../core/protocols/pages';
+import type { PageDocument } from '../core/protocols';
 import { BridgeFolder } from './folder';
 import { startServer, type RunningServer } from './server';
 

@@ -3,8 +3,7 @@ import { createReadStream, createWriteStream, mkdirSync, readFileSync, writeFile
 import { readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import path from 'node:path';
-import { MEDIA_MOST_BYTES } from '../core/protocols/bridge';
-import { parseDocuments, type PageDocument } from '../core/protocols/pages';
+import { MEDIA_MOST_BYTES, type PageDocument, parseDocuments } from '../core/protocols';
 
 interface Saved {
   readonly key: string;

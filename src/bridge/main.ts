@@ -1,7 +1,7 @@
 /** The server: `node --import tsx src/bridge/main.ts`. PORT, BATUCADA_LISTEN, BATUCADA_DATA and BATUCADA_ARTNET_PORT set it up. */
 import os from 'node:os';
 import path from 'node:path';
-import { ARTNET_PORT } from '../core/protocols/artnet';
+import { ARTNET_PORT } from '../core/protocols';
 import { isLocalPeer } from './hosts';
 import { NextFront } from './nextFront';
 import { OSC_PORT } from './oscListener';

@@ -1,6 +1,6 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { isIPv6, type AddressInfo } from 'node:net';
-import { decodeOsc } from '../core/protocols/osc';
+import { decodeOsc } from '../core/protocols';
 
 export const OSC_PORT = 9000;
 /** Messages that are gathered before they are told. Beyond that only the newest of each address is kept, and the others are counted. */

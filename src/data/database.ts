@@ -1,7 +1,5 @@
 import Dexie, { type EntityTable } from 'dexie';
-import type { Edit } from '../core/show/history';
-import { mediaOfInput } from '../core/show/inputs';
-import type { Memory, Show } from '../core/show/types';
+import { type Edit, mediaOfInput, type Memory, type Show } from '../core/show';
 
 /** A show as it is kept: with what can be undone, so that undo survives a reload. */
 export interface KeptShow {

@@ -1,7 +1,17 @@
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
-import { ferryShow } from '../core/ferry/show';
-import { changeShaping, muteRoute, setRest } from '../core/show/commands';
-import { apply, lastStep, newHistory, redo, seal, undo, type History } from '../core/show/history';
+import { ferryShow } from '../core/ferry';
+import {
+  apply,
+  changeShaping,
+  type History,
+  lastStep,
+  muteRoute,
+  newHistory,
+  redo,
+  seal,
+  setRest,
+  undo,
+} from '../core/show';
 import { Journal, withUnsaved } from './journal';
 
 const hash = '0'.repeat(64);

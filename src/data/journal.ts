@@ -1,4 +1,4 @@
-import { again, type History, type HistoryStep } from '../core/show/history';
+import { again, type History, type HistoryStep } from '../core/show';
 
 /**
  * What was done since the show was last saved, written at once: the store takes its time, and a page may go without a word. Kept in

@@ -1,8 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { createHash } from 'node:crypto';
 import { strToU8, zipSync } from 'fflate';
-import { ferryShow } from '../core/ferry/show';
-import { EMPTY_MEMORY } from '../core/show/types';
+import { ferryShow } from '../core/ferry';
+import { EMPTY_MEMORY } from '../core/show';
 import { MOST_FILE_BYTES, readShowFile, writeShowFile } from './showFile';
 
 const sound = Uint8Array.from({ length: 3000 }, (_, i) => i * 7);

@@ -1,7 +1,6 @@
 import { strFromU8, strToU8, Unzip, UnzipInflate, zip, type AsyncZippable } from 'fflate';
-import { parseMemory, parseShow, ShowError } from '../core/show/schema';
-import { EMPTY_MEMORY, type Memory, type Show } from '../core/show/types';
-import { isPlaylist } from '../core/media/selfContained';
+import { EMPTY_MEMORY, type Memory, parseMemory, parseShow, type Show, ShowError } from '../core/show';
+import { isPlaylist } from '../core/media';
 import { hashOf, mediaOf, namesOfMedia } from './database';
 
 /**

@@ -1,4 +1,4 @@
-import { ShowError } from '../core/show/schema';
+import { ShowError } from '../core/show';
 import type { ShowFile } from './showFile';
 import type { ShowFileAnswer } from './showFile.worker';
 

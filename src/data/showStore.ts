@@ -1,9 +1,5 @@
-import { parseMemory, parseShow } from '../core/show/schema';
-import type { History } from '../core/show/history';
-import { buoyModel } from '../core/ferry/buoy';
-import { EXAMPLES } from '../core/ferry/examples';
-import { ferryShow, type FerryMedia } from '../core/ferry/show';
-import { EMPTY_MEMORY, type Memory, type Show } from '../core/show/types';
+import { EMPTY_MEMORY, type History, type Memory, parseMemory, parseShow, type Show } from '../core/show';
+import { buoyModel, EXAMPLES, type FerryMedia, ferryShow } from '../core/ferry';
 import { db, keep, keepMedia } from './database';
 import { withUnsaved } from './journal';
 import type { ShowFile } from './showFile';

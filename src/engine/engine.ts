@@ -1,7 +1,7 @@
 import type { Patch } from 'immer';
 import type { Act, Performed, Who } from '../core/acts';
 import { BeatWatch } from '../core/outlets';
-import type { Ear, Memory, Show } from '../core/show/types';
+import type { Ear, Memory, Show } from '../core/show';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
@@ -9,9 +9,9 @@ import type { InputState } from './inputState';
 import { keepQuality, knownQualities } from './picture/knownQualities';
 import { SoundReader } from './media';
 import { Touches } from './touches';
-import type { Screen } from '../core/screens/screen';
+import type { Screen } from '../core/screens';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
-import type { PlanMap } from '../core/plan/conductor';
+import type { PlanMap } from '../core/plan';
 import type { Fault } from './memory/faults';
 import {
   OUTLET_PARTS,

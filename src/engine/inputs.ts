@@ -1,7 +1,6 @@
-import { renderTone } from '../core/audio/tone';
-import { MidiFileError, readMidiFile, type Tune } from '../core/notes/midiFile';
-import type { FlatTune } from '../core/notes/notePlayer';
-import type { FilesInput, Input, NotesInput, Show } from '../core/show/types';
+import { renderTone } from '../core/audio';
+import { type FlatTune, MidiFileError, readMidiFile, type Tune } from '../core/notes';
+import type { FilesInput, Input, NotesInput, Show } from '../core/show';
 import { dbToGain, SAMPLE_RATE, type Seconds } from '../core/units';
 import { DeviceError, openDevice, openTab } from './devices';
 import type { InputState } from './inputState';

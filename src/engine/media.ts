@@ -1,4 +1,4 @@
-import { takeSamples, wavSeconds } from '../core/audio/wav';
+import { takeSamples, wavSeconds } from '../core/audio';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type {
   ReadWavAnswer,

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from '@jest/globals';
-import type { Making } from '../core/makers/making';
+import type { Making } from '../core/makers';
 import { listMidi, MidiError, MidiParser, openMidi, SIMULATED_MIDI, type MidiListener } from './midi';
 import { Touches } from './touches';
 

@@ -1,5 +1,5 @@
 import { actsOfMidi, touchMap, type Act, type MidiTouch, type TouchMap } from '../core/acts';
-import type { Maker } from '../core/show/types';
+import type { Maker } from '../core/show';
 import { listMidi, openMidi, SIMULATED_MIDI } from './midi';
 
 /**

@@ -11,12 +11,14 @@ import {
 } from '../../core/outlets';
 import {
   ARTDMX_BYTES,
+  type ArtNode,
   decodeArtPollReply,
   encodeArtDmx,
   encodeArtPoll,
-  type ArtNode,
-} from '../../core/protocols/artnet';
-import type { StreamState, WireSetup, WireState } from '../../core/protocols/bridge';
+  type StreamState,
+  type WireSetup,
+  type WireState,
+} from '../../core/protocols';
 
 /** What one show sends, and where: a new one takes the place of the one before. */
 export interface OutDeclaration {

@@ -1,7 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { OutletWord } from '../../core/outlets';
-import type { StreamState, WireState } from '../../core/protocols/bridge';
-import type { ArtNode } from '../../core/protocols/artnet';
+import type { ArtNode, StreamState, WireState } from '../../core/protocols';
 import { ArtnetOut, type OutDeclaration } from './artnetOut';
 
 /** What the sending thread begins with. */

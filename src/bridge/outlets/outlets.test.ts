@@ -11,7 +11,7 @@ import {
   type SafeState,
   type StreamDeclaration,
 } from '../../core/outlets';
-import type { WireSetup } from '../../core/protocols/bridge';
+import type { WireSetup } from '../../core/protocols';
 import { SimulatedReceiver } from '../simulated/artnetReceiver';
 import { ArtnetOut } from './artnetOut';
 import { Outlets } from './outlets';

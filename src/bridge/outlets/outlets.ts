@@ -7,8 +7,7 @@ import {
   StreamWriter,
   type StreamDeclaration,
 } from '../../core/outlets';
-import type { StreamState, WireSetup, WireState } from '../../core/protocols/bridge';
-import type { ArtNode } from '../../core/protocols/artnet';
+import type { ArtNode, StreamState, WireSetup, WireState } from '../../core/protocols';
 import type { OutDeclaration } from './artnetOut';
 import type { FromThread, ThreadStart, ToThread } from './outletThread';
 

@@ -7,7 +7,7 @@ import { readWav, writeWav } from '../audio/wav';
 import { makeEarRunner, rangeHit } from '../ears/ear';
 import { Hearing } from '../hearing/hearing';
 import { HOP, SAMPLE_RATE } from '../units';
-import type { Truth } from './index';
+import type { Truth } from './demo';
 import { BAR, BEAT, ferryScore, LENGTH } from './score';
 import { renderStem } from './synth';
 

@@ -18,7 +18,7 @@ import {
   type Wire,
 } from '../show/types';
 import type { LearnedFit } from '../shaping/learnFit';
-import { FERRY_BPM, STEM_NAMES } from './index';
+import { FERRY_BPM, STEM_NAMES } from './demo';
 import type { Instrument } from './score';
 
 /** Media hashes of the demo's files, made with them. */

@@ -1,13 +1,18 @@
 import { applyPatches, enablePatches, type Patch } from 'immer';
 import { ActLog, actsOfOsc, latestOf, touchMap, type Performed, type TouchMap } from '../../core/acts';
-import { SPECTRUM_POINTS } from '../../core/audio/spectrum';
-import type { Hop } from '../../core/audio/hop';
-import type { NoteState } from '../../core/notes/noteState';
-import { NotePlayer } from '../../core/notes/notePlayer';
-import { Conductor, type HopSource, type PlanMap } from '../../core/plan/conductor';
-import { memberSignal } from '../../core/plan/names';
-import { columnOfTick, Traces, TICKS_PER_COLUMN, TRACE_COLUMNS } from '../../core/plan/traces';
-import type { Ear, Show } from '../../core/show/types';
+import { type Hop, SPECTRUM_POINTS } from '../../core/audio';
+import { NotePlayer, type NoteState } from '../../core/notes';
+import {
+  columnOfTick,
+  Conductor,
+  type HopSource,
+  memberSignal,
+  type PlanMap,
+  TICKS_PER_COLUMN,
+  TRACE_COLUMNS,
+  Traces,
+} from '../../core/plan';
+import type { Ear, Show } from '../../core/show';
 import { dbToGain, HOP, SAMPLE_RATE } from '../../core/units';
 import { BLOCK_FRAMES, Control, Real, Word, type ControlMemory } from '../memory/control';
 import { EventWriter, makeEventMemory } from '../memory/eventRing';

@@ -1,10 +1,8 @@
 import { afterEach, describe, expect, it } from '@jest/globals';
 import { MessageChannel as Channel } from 'node:worker_threads';
-import { Conductor } from '../../core/plan/conductor';
-import { apply, newHistory, undo, type History } from '../../core/show/history';
-import { changeShaping, setRest } from '../../core/show/commands';
-import type { Show } from '../../core/show/types';
-import { ferryShow } from '../../core/ferry/show';
+import { Conductor } from '../../core/plan';
+import { apply, changeShaping, type History, newHistory, setRest, type Show, undo } from '../../core/show';
+import { ferryShow } from '../../core/ferry';
 import { makeControlMemory } from '../memory/control';
 import { EventWriter, makeEventMemory } from '../memory/eventRing';
 import { FrameWriter, makeFrameMemory } from '../memory/frames';

@@ -1,6 +1,6 @@
 import type { Patch } from 'immer';
-import type { PlanMap } from '../../core/plan/conductor';
-import type { Show } from '../../core/show/types';
+import type { PlanMap } from '../../core/plan';
+import type { Show } from '../../core/show';
 import type { Blocks, FromReader, ToReader } from '../memory/messages';
 
 interface Reader {

@@ -1,4 +1,4 @@
-import { mixStems } from '../../core/audio/stems';
+import { mixStems } from '../../core/audio';
 import { HOP } from '../../core/units';
 import { BLOCK_FRAMES, Real, Word, type Control } from '../memory/control';
 import type { PlayedInput } from '../memory/messages';

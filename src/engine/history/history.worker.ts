@@ -1,9 +1,7 @@
-import { makeHop } from '../../core/audio/hop';
-import { Spectrum, SPECTRUM_POINTS } from '../../core/audio/spectrum';
-import { readWav, takeSamples } from '../../core/audio/wav';
-import { makeEarRunner, signalKindOf } from '../../core/ears/ear';
-import { InputHearing } from '../../core/hearing/hearing';
-import { columnOfTick, TICKS_PER_COLUMN } from '../../core/plan/traces';
+import { makeHop, readWav, Spectrum, SPECTRUM_POINTS, takeSamples } from '../../core/audio';
+import { makeEarRunner, signalKindOf } from '../../core/ears';
+import { InputHearing } from '../../core/hearing';
+import { columnOfTick, TICKS_PER_COLUMN } from '../../core/plan';
 import { HOP, SAMPLE_RATE } from '../../core/units';
 import { BLOCK_FRAMES, Control, Word, type ControlMemory } from '../memory/control';
 import type { HistoryAnswer, HistoryAsk } from '../memory/messages';

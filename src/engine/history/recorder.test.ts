@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { readWav } from '../../core/audio/wav';
+import { readWav } from '../../core/audio';
 import { makeRingMemory, PcmRing } from '../memory/pcmRing';
 import { Recorder, RECORDED_SECONDS } from './recorder';
 

@@ -1,4 +1,4 @@
-import { writeWav } from '../../core/audio/wav';
+import { writeWav } from '../../core/audio';
 import { SAMPLE_RATE, type Frames, type Seconds } from '../../core/units';
 import { RING_FRAMES, type PcmRing } from '../memory/pcmRing';
 

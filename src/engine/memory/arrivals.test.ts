@@ -1,9 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
-import { ferryShow } from '../../core/ferry/show';
-import { newMaking } from '../../core/makers/making';
-import { Conductor } from '../../core/plan/conductor';
-import { newInput } from '../../core/show/inputs';
-import type { Ear, Input, Route } from '../../core/show/types';
+import { ferryShow } from '../../core/ferry';
+import { newMaking } from '../../core/makers';
+import { Conductor } from '../../core/plan';
+import { type Ear, type Input, newInput, type Route } from '../../core/show';
 import { HOP, SAMPLE_RATE } from '../../core/units';
 import { EventReader, EventWriter, makeEventMemory } from './eventRing';
 

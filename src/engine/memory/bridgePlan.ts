@@ -1,14 +1,16 @@
-import { FRAME_EVENTS, FRAME_HEAD, FRAME_VALUE } from '../../core/protocols/bridge';
 import {
   EVENT_BYTES,
   EVENTS_HEAD,
+  FRAME_EVENTS,
+  FRAME_HEAD,
+  FRAME_VALUE,
   PAGE_HEAD,
   pageBytes,
   type PageDocument,
   type PageMap,
   type ToPage,
-} from '../../core/protocols/pages';
-import type { Show } from '../../core/show/types';
+} from '../../core/protocols';
+import type { Show } from '../../core/show';
 import type { Changed, Frames, Plan } from './plan';
 
 const AGAIN_MS = [100, 300, 1000, 2000];

@@ -1,4 +1,4 @@
-import { TAPS } from '../../core/shaping/steps';
+import { TAPS } from '../../core/shaping';
 import type { Frames } from './plan';
 
 /** Frames that are kept; the writer is at most this far ahead of a reader in the middle of a copy. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { TAPS } from '../../core/shaping/steps';
+import { TAPS } from '../../core/shaping';
 import { BLOCK_FRAMES, Control, makeControlMemory, Real, Word } from './control';
 import { EVENT_PLACES, EventReader, EventWriter, makeEventMemory } from './eventRing';
 import { FrameReader, FrameWriter, makeFrameMemory, type FrameSource } from './frames';

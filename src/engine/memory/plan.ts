@@ -1,5 +1,5 @@
-import type { PageMap } from '../../core/protocols/pages';
-import type { Show } from '../../core/show/types';
+import type { PageMap } from '../../core/protocols';
+import type { Show } from '../../core/show';
 
 /** The newest numbers of a show, as whoever draws them reads them. `read` copies; between two reads nothing moves. */
 export interface Frames {

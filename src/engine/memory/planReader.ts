@@ -1,6 +1,6 @@
 import { applyPatches, enablePatches, type Patch } from 'immer';
-import type { PlanMap } from '../../core/plan/conductor';
-import type { Show } from '../../core/show/types';
+import type { PlanMap } from '../../core/plan';
+import type { Show } from '../../core/show';
 import { Control, Real, Word } from './control';
 import { EventReader } from './eventRing';
 import { FrameReader } from './frames';

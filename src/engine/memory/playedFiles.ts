@@ -1,4 +1,4 @@
-import { lapFrames, type StemSound } from '../../core/audio/stems';
+import { lapFrames, type StemSound } from '../../core/audio';
 import type { PlayedInput } from './messages';
 
 /** An input's files as whoever drives time plays them. */

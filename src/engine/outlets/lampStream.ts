@@ -1,9 +1,8 @@
 import type { StreamDeclaration } from '../../core/outlets';
-import { fixtureParameters, writeLamp, type FixtureMode } from '../../core/lights/fixtures';
-import type { PlanMap } from '../../core/plan/conductor';
-import { toLinear } from '../../core/parameters/colour';
-import { restOf } from '../../core/show/things';
-import type { Fixture, Wire } from '../../core/show/types';
+import { type FixtureMode, fixtureParameters, writeLamp } from '../../core/lights';
+import type { PlanMap } from '../../core/plan';
+import { toLinear } from '../../core/parameters';
+import { type Fixture, restOf, type Wire } from '../../core/show';
 import type { FrameReader } from '../memory/frames';
 import type { Stream } from './stream';
 

@@ -1,11 +1,11 @@
 import {
   BRIDGE_PROTOCOL,
   FRAME_RECEIVED,
+  type FromDriver,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
-  type FromDriver,
   type ToDriver,
-} from '../../core/protocols/bridge';
+} from '../../core/protocols';
 import type { FromOutlets, OutletReport, ToOutlets } from '../memory/messages';
 import { Received } from '../memory/received';
 

@@ -1,20 +1,18 @@
 import { Pace, STREAMS_MOST } from '../../core/outlets';
-import type { PlanMap } from '../../core/plan/conductor';
-import {
-  FRAME_BEAT,
-  FRAME_EVENTS,
-  FRAME_HEAD,
-  FRAME_VALUE,
-  writeHead,
-  type FromDriver,
-} from '../../core/protocols/bridge';
+import type { PlanMap } from '../../core/plan';
 import {
   EVENT_BYTES,
   EVENTS_HEAD,
   EVENTS_MOST,
-  PICTURE_PAGE,
+  FRAME_BEAT,
+  FRAME_EVENTS,
+  FRAME_HEAD,
+  FRAME_VALUE,
+  type FromDriver,
   type PageDocument,
-} from '../../core/protocols/pages';
+  PICTURE_PAGE,
+  writeHead,
+} from '../../core/protocols';
 import { Real, Word } from '../memory/control';
 import { Faults } from '../memory/faults';
 import type { FromNetwork, FromOutlets, OUTLET_PARTS, ToOutlets } from '../memory/messages';

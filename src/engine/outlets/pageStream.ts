@@ -1,14 +1,14 @@
 import type { StreamDeclaration } from '../../core/outlets';
-import type { PlanMap } from '../../core/plan/conductor';
+import type { PlanMap } from '../../core/plan';
 import {
   EVENT_BYTES,
   EVENTS_HEAD,
   EVENTS_MOST,
   PAGE_HEAD,
   pageBytes,
-  writePageHead,
   type PageDocument,
-} from '../../core/protocols/pages';
+  writePageHead,
+} from '../../core/protocols';
 import type { FrameReader } from '../memory/frames';
 import type { Stream } from './stream';
 

@@ -1,13 +1,19 @@
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import type { AddressInfo } from 'node:net';
 import { WebSocket, WebSocketServer } from 'ws';
-import { ferryShow } from '../../core/ferry/show';
-import { Conductor } from '../../core/plan/conductor';
-import { FRAME_EVENTS, FRAME_HEAD, FRAME_VALUE, writeHead } from '../../core/protocols/bridge';
-import { EVENT_BYTES, EVENTS_HEAD, type PageDocument, type ToPage } from '../../core/protocols/pages';
-import { setRest } from '../../core/show/commands';
-import { apply, newHistory } from '../../core/show/history';
-import type { Show } from '../../core/show/types';
+import { ferryShow } from '../../core/ferry';
+import { Conductor } from '../../core/plan';
+import {
+  EVENT_BYTES,
+  EVENTS_HEAD,
+  FRAME_EVENTS,
+  FRAME_HEAD,
+  FRAME_VALUE,
+  type PageDocument,
+  type ToPage,
+  writeHead,
+} from '../../core/protocols';
+import { apply, newHistory, setRest, type Show } from '../../core/show';
 import { BridgePlan } from '../memory/bridgePlan';
 import { FrameReader, FrameWriter, makeFrameMemory } from '../memory/frames';
 import type { PICTURE_PARTS } from '../memory/messages';

@@ -1,10 +1,7 @@
-import { toLinear } from '../../core/parameters/colour';
-import type { ParameterDescription } from '../../core/parameters/description';
-import type { PlanMap } from '../../core/plan/conductor';
-import { frameNumbers } from '../../core/plan/frameNumbers';
-import { overlayPage, PICTURE_PAGE, type PageDocument } from '../../core/protocols/pages';
-import { restOf, thingsOf, type Thing } from '../../core/show/things';
-import type { Show } from '../../core/show/types';
+import { type ParameterDescription, toLinear } from '../../core/parameters';
+import { frameNumbers, type PlanMap } from '../../core/plan';
+import { overlayPage, type PageDocument, PICTURE_PAGE } from '../../core/protocols';
+import { restOf, type Show, type Thing, thingsOf } from '../../core/show';
 import { PICTURE_PARTS, type OUTLET_PARTS } from '../memory/messages';
 
 export type OutletShow = Pick<Show, (typeof OUTLET_PARTS)[number]>;

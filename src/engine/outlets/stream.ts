@@ -1,5 +1,5 @@
 import type { StreamDeclaration } from '../../core/outlets';
-import type { PlanMap } from '../../core/plan/conductor';
+import type { PlanMap } from '../../core/plan';
 import type { FrameReader } from '../memory/frames';
 
 /** A stream at work: what it is, and its value as of the newest frame. `fill` allocates nothing. */

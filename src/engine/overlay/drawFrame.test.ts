@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { OVERLAY_HEIGHT, OVERLAY_WIDTH } from '../../core/overlays/kinds';
+import { OVERLAY_HEIGHT, OVERLAY_WIDTH } from '../../core/overlays';
 import { drawFrame, Sparks } from './drawFrame';
 
 type Point = [number, number];

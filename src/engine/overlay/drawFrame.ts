@@ -1,5 +1,5 @@
-import { OVERLAY_HEIGHT, OVERLAY_WIDTH } from '../../core/overlays/kinds';
-import { encode } from '../../core/parameters/colour';
+import { OVERLAY_HEIGHT, OVERLAY_WIDTH } from '../../core/overlays';
+import { encode } from '../../core/parameters';
 
 /** Width of the frame at rest, in overlay pixels. */
 const BAND = 26;

@@ -1,8 +1,7 @@
 import { Group } from 'three';
-import { PICTURE_HEIGHT, PICTURE_WIDTH, type FigureForm } from '../../core/figures/kinds';
-import type { Blend, FinishForm } from '../../core/finishes/kinds';
-import { together } from '../../core/show/pictureCommands';
-import { WHOLE_PICTURE, type Figure, type Show } from '../../core/show/types';
+import { type FigureForm, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import type { Blend, FinishForm } from '../../core/finishes';
+import { type Figure, type Show, together, WHOLE_PICTURE } from '../../core/show';
 import { DialFigure } from './figures/dial';
 import { BarsFigure, SpectrogramFigure, WaveformFigure } from './figures/rowed';
 import { CopiesFigure } from './figures/copies';

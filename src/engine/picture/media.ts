@@ -11,8 +11,8 @@ import {
   type MeshStandardMaterial,
 } from 'three';
 
-import { SOLID_EDGE, type TextFace } from '../../core/figures/kinds';
-import { modelAddress } from '../../core/media/selfContained';
+import { SOLID_EDGE, type TextFace } from '../../core/figures';
+import { modelAddress } from '../../core/media';
 import { drawStandIn } from './standIn';
 
 /** What a picture worker asks its window for: only a window can open a camera, play a film, or letter a text. */

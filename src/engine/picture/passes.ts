@@ -17,7 +17,7 @@ import {
   type Texture,
   type WebGLRenderer,
 } from 'three';
-import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
+import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
 
 /** Colours in targets are linear light with their alpha multiplied in. */
 export const HEAD = /* glsl */ `precision highp float; precision highp int; precision highp sampler2D;

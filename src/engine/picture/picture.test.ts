@@ -8,21 +8,11 @@ import {
   type InstancedMesh,
   type ShaderMaterial,
 } from 'three';
-import { FERRY_FIGURES } from '../../core/ferry/show';
-import {
-  figureBox,
-  figureParameters,
-  PRINT_FORMS,
-  WAVE_WRAP,
-  type FigureForm,
-} from '../../core/figures/kinds';
-import { parameterSize } from '../../core/parameters/description';
-import { toLinear } from '../../core/parameters/colour';
+import { bareStage, FERRY_FIGURES, ferryShow } from '../../core/ferry';
+import { figureBox, type FigureForm, figureParameters, PRINT_FORMS, WAVE_WRAP } from '../../core/figures';
+import { parameterSize, toLinear } from '../../core/parameters';
 import { seeded } from '../../core/random';
-import { restOf, thingsOf } from '../../core/show/things';
-import { bareStage, ferryShow } from '../../core/ferry/show';
-import { newFigure } from '../../core/show/pictureCommands';
-import type { Figure } from '../../core/show/types';
+import { type Figure, newFigure, restOf, thingsOf } from '../../core/show';
 import { cut, disc, sheet } from './cut';
 import { CopiesFigure } from './figures/copies';
 import { DialFigure } from './figures/dial';

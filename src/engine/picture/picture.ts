@@ -1,6 +1,6 @@
 import { WebGLRenderer } from 'three';
-import { Governor, type Quality } from '../../core/figures/governor';
-import { screenMap, type Screen } from '../../core/screens/screen';
+import { Governor, type Quality } from '../../core/figures';
+import { type Screen, screenMap } from '../../core/screens';
 import { BridgePlan } from '../memory/bridgePlan';
 import { Faults } from '../memory/faults';
 import type { FromPicture, KnownQuality, PICTURE_PARTS } from '../memory/messages';

@@ -22,9 +22,9 @@ import {
   type WebGLRenderer,
   type WebGLRenderTarget,
 } from 'three';
-import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
-import { BLENDS, type Blend } from '../../core/finishes/kinds';
-import { CAMERA_ID } from '../../core/show/types';
+import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import { type Blend, BLENDS } from '../../core/finishes';
+import { CAMERA_ID } from '../../core/show';
 import { Entries, type Entry, type Stage } from './entries';
 import { Places, type FrameMap } from './places';
 import { chance } from './figures/emitter';

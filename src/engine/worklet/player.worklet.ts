@@ -1,4 +1,4 @@
-import { mixStems } from '../../core/audio/stems';
+import { mixStems } from '../../core/audio';
 import { BLOCK_FRAMES, Control, MOST_INPUTS, Real, Word } from '../memory/control';
 import type { InputsMessage, SetupMessage } from '../memory/messages';
 import { PcmRing } from '../memory/pcmRing';

@@ -1,13 +1,19 @@
 'use client';
 import { Box, Typography } from '@mui/material';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import type { Measure } from '../../core/ears/ear';
-import { TRACE_COLUMNS } from '../../core/plan/traces';
-import { formatNumber } from '../../core/parameters/description';
-import { STEP_NAMES, TAP_INDEX, type Shaping, type StepName, type Tap } from '../../core/shaping/steps';
-import { changeShaping, setReach, setRest } from '../../core/show/commands';
-import { findSignal, usualOfSignal } from '../../core/show/signals';
-import { findParameter, restOf } from '../../core/show/things';
+import type { Measure } from '../../core/ears';
+import { TRACE_COLUMNS } from '../../core/plan';
+import { formatNumber } from '../../core/parameters';
+import { type Shaping, STEP_NAMES, type StepName, type Tap, TAP_INDEX } from '../../core/shaping';
+import {
+  changeShaping,
+  findParameter,
+  findSignal,
+  restOf,
+  setReach,
+  setRest,
+  usualOfSignal,
+} from '../../core/show';
 import { ColourField } from '../controls/ColourField';
 import { NumberField } from '../controls/NumberField';
 import { dbText, signalText } from '../listen/names';

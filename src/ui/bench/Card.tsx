@@ -1,8 +1,8 @@
 'use client';
 import { Box, Button, ButtonBase, Menu, MenuItem, Typography } from '@mui/material';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import type { NumberParameter } from '../../core/parameters/description';
-import type { StepName, Tap } from '../../core/shaping/steps';
+import type { NumberParameter } from '../../core/parameters';
+import type { StepName, Tap } from '../../core/shaping';
 import { columnChanged, useCanvas } from '../controls/canvas';
 import { LiveText } from '../controls/LiveText';
 import { ColourNow } from '../controls/ParameterTrack';

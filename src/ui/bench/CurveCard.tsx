@@ -1,8 +1,7 @@
 'use client';
 import { Box } from '@mui/material';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { curveAt } from '../../core/shaping/curve';
-import { CURVE_POINTS_MOST, type CurvePoint } from '../../core/shaping/steps';
+import { CURVE_POINTS_MOST, curveAt, type CurvePoint } from '../../core/shaping';
 import { clamp } from '../../core/units';
 import { useFrame } from '../live/live';
 import { endDrag } from '../state/session';

@@ -1,7 +1,7 @@
 'use client';
 import { Box } from '@mui/material';
 import { useEffect, useMemo, useRef, type PointerEvent } from 'react';
-import type { Fit } from '../../core/shaping/steps';
+import type { Fit } from '../../core/shaping';
 import { columnChanged, useCanvas } from '../controls/canvas';
 import { live } from '../live/live';
 import { endDrag } from '../state/session';

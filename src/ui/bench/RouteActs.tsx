@@ -1,23 +1,27 @@
 'use client';
 import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
-import { amountLoop } from '../../core/plan/routeBoard';
-import { routeSignal } from '../../core/plan/names';
+import { amountLoop, routeSignal } from '../../core/plan';
 import {
   addShape,
   applyShape,
   changeRoutes,
+  type Combine,
+  COMBINES,
+  findParameter,
+  findSignal,
   freeId,
   freeName,
+  isRoutable,
   removeRoutes,
   removeShape,
+  type Route,
   sendUnseen,
+  type Show,
+  signalsOf,
   tryUnseen,
-} from '../../core/show/commands';
-import { findSignal, isRoutable, signalsOf } from '../../core/show/signals';
-import { findParameter } from '../../core/show/things';
-import { COMBINES, type Combine, type Route, type Show } from '../../core/show/types';
-import type { Shaping } from '../../core/shaping/steps';
+} from '../../core/show';
+import type { Shaping } from '../../core/shaping';
 import { Choice } from '../controls/Choice';
 import { currentShow, edit, useSession } from '../state/session';
 import { say } from '../state/notices';

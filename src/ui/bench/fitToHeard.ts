@@ -1,7 +1,6 @@
-import { learnFit, type LearnedFit } from '../../core/shaping/learnFit';
-import { changeShaping } from '../../core/show/commands';
-import { findSignal, usualOfSignal } from '../../core/show/signals';
-import { TRACE_COLUMNS } from '../../core/plan/traces';
+import { type LearnedFit, learnFit } from '../../core/shaping';
+import { changeShaping, findSignal, usualOfSignal } from '../../core/show';
+import { TRACE_COLUMNS } from '../../core/plan';
 import { live } from '../live/live';
 import { currentShow, edit } from '../state/session';
 import { say } from '../state/notices';

@@ -1,6 +1,5 @@
-import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan/traces';
-import { RouteBank } from '../../core/shaping/routeBank';
-import { TAP_INDEX, TAPS, type Shaping, type Tap } from '../../core/shaping/steps';
+import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan';
+import { RouteBank, type Shaping, type Tap, TAP_INDEX, TAPS } from '../../core/shaping';
 
 /**
  * The last twelve seconds of a signal, taken through every step of a shaping: what the bench draws, before and after an edit,

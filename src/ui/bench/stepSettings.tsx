@@ -1,8 +1,7 @@
 'use client';
 import { Box, Button } from '@mui/material';
 import type { ReactNode } from 'react';
-import { CURVES } from '../../core/shaping/curve';
-import { FIT_MOST_DB, LONGEST_MS, type Fit, type Shaping, type StepName } from '../../core/shaping/steps';
+import { CURVES, type Fit, FIT_MOST_DB, LONGEST_MS, type Shaping, type StepName } from '../../core/shaping';
 import { Choice } from '../controls/Choice';
 import { NumberField } from '../controls/NumberField';
 import { endDrag } from '../state/session';

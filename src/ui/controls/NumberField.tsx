@@ -1,7 +1,7 @@
 'use client';
 import { Box, type SxProps, type Theme } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { formatNumber } from '../../core/parameters/description';
+import { formatNumber } from '../../core/parameters';
 import { clamp } from '../../core/units';
 import { FONT } from '../theme/tokens';
 

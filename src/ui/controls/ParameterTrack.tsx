@@ -1,11 +1,10 @@
 'use client';
 import { Box } from '@mui/material';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { formatNumber, type NumberParameter } from '../../core/parameters/description';
+import { formatNumber, type NumberParameter, toHex } from '../../core/parameters';
 import { live, useFrame } from '../live/live';
 import { giveBack, takeByHand, useSession } from '../state/session';
 import { LiveText } from './LiveText';
-import { toHex } from '../../core/parameters/colour';
 
 /** What a track spans: from the lowest to the highest of rest and reaches, with a little room. */
 export function trackSpan(

@@ -1,6 +1,6 @@
 'use client';
 import type { SxProps, Theme } from '@mui/material';
-import type { Signal } from '../../core/show/signals';
+import type { Signal } from '../../core/show';
 import { TraceCanvas } from './TraceCanvas';
 import { VectorCanvas } from './VectorCanvas';
 

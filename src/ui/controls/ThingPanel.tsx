@@ -1,10 +1,8 @@
 'use client';
 import { Box, Typography } from '@mui/material';
 import { useState, type ReactNode } from 'react';
-import { formatNumber } from '../../core/parameters/description';
-import { setRest } from '../../core/show/commands';
-import { findSignal } from '../../core/show/signals';
-import { restOf, type Thing } from '../../core/show/things';
+import { formatNumber } from '../../core/parameters';
+import { findSignal, restOf, setRest, type Thing } from '../../core/show';
 import { MoveThis } from '../route/MoveThis';
 import { ShowIt } from '../route/ShowIt';
 import { edit, endDrag, useSession } from '../state/session';

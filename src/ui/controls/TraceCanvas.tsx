@@ -1,8 +1,8 @@
 'use client';
 import { Box, type SxProps, type Theme } from '@mui/material';
 import { useMemo } from 'react';
-import type { SignalKind } from '../../core/ears/ear';
-import { TRACE_COLUMNS } from '../../core/plan/traces';
+import type { SignalKind } from '../../core/ears';
+import { TRACE_COLUMNS } from '../../core/plan';
 import { live } from '../live/live';
 import { columnChanged, useCanvas } from './canvas';
 

@@ -1,6 +1,6 @@
 'use client';
 import { Box, ButtonBase } from '@mui/material';
-import { sendUnseen } from '../../core/show/commands';
+import { sendUnseen } from '../../core/show';
 import { currentShow, edit, giveBack, setDark, setFreeze, useSession } from '../state/session';
 import { FONT } from '../theme/tokens';
 import { cutEdge } from '../theme/cutEdge';

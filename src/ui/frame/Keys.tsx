@@ -2,7 +2,7 @@
 import { Box, Dialog, Typography } from '@mui/material';
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { changeRoutes, muteRoute, removeRoutes } from '../../core/show/commands';
+import { changeRoutes, muteRoute, removeRoutes } from '../../core/show';
 import {
   currentShow,
   edit,

@@ -1,8 +1,8 @@
 'use client';
 import { Box } from '@mui/material';
 import { useMemo } from 'react';
-import { tempoSignal } from '../../core/plan/names';
-import { setTempo } from '../../core/show/commands';
+import { tempoSignal } from '../../core/plan';
+import { setTempo } from '../../core/show';
 import { useCanvas } from '../controls/canvas';
 import { LiveText } from '../controls/LiveText';
 import { live } from '../live/live';

@@ -1,10 +1,9 @@
 'use client';
 import { Box, ButtonBase, Divider, Menu, MenuItem, TextField } from '@mui/material';
 import { useRef, useState } from 'react';
-import { EXAMPLES } from '../../core/ferry/examples';
-import { renameShow } from '../../core/show/commands';
+import { EXAMPLES } from '../../core/ferry';
+import { renameShow, STARTING_POINTS, type StartingPoint } from '../../core/show';
 import { SHOW_FILE_ENDING } from '../../data/showFile';
-import { STARTING_POINTS, type StartingPoint } from '../../core/show/startingPoints';
 import {
   currentShow,
   edit,

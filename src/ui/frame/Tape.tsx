@@ -1,9 +1,8 @@
 'use client';
 import { Box } from '@mui/material';
 import { useMemo, useState, type PointerEvent } from 'react';
-import { measureOf } from '../../core/ears/ear';
-import { inputSignal, tempoSignal } from '../../core/plan/names';
-import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan/traces';
+import { measureOf } from '../../core/ears';
+import { COLUMN_SECONDS, inputSignal, tempoSignal, TRACE_COLUMNS } from '../../core/plan';
 import { gainToDb } from '../../core/units';
 import { columnChanged, useCanvas } from '../controls/canvas';
 import { signalText } from '../listen/names';

@@ -1,9 +1,8 @@
 'use client';
 import { Box, Button, Menu, Typography } from '@mui/material';
 import { useState } from 'react';
-import { setTempo } from '../../core/show/commands';
-import type { Tempo } from '../../core/show/types';
-import { tempoSignal } from '../../core/plan/names';
+import { setTempo, type Tempo } from '../../core/show';
+import { tempoSignal } from '../../core/plan';
 import { Choice } from '../controls/Choice';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';

@@ -1,4 +1,4 @@
-import type { Tempo } from '../../core/show/types';
+import type { Tempo } from '../../core/show';
 import type { Seconds } from '../../core/units';
 
 /** Beats since bar 1 at a position of the show, where the tempo lies on it. */

@@ -1,8 +1,8 @@
 'use client';
 import { Box } from '@mui/material';
 import { useMemo } from 'react';
-import { TRACE_COLUMNS } from '../../core/plan/traces';
-import type { Signal } from '../../core/show/signals';
+import { TRACE_COLUMNS } from '../../core/plan';
+import type { Signal } from '../../core/show';
 import { gainToDb } from '../../core/units';
 import { ReadChart, type ChartData } from '../controls/ReadChart';
 import { live } from '../live/live';

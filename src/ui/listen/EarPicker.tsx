@@ -1,8 +1,8 @@
 'use client';
 import { Box, Button, ButtonBase, Dialog, Typography } from '@mui/material';
 import { useState } from 'react';
-import { bandOf, FLAT, rangeHit, strokeHit, type Listening } from '../../core/ears/ear';
-import type { Ear, Input } from '../../core/show/types';
+import { bandOf, FLAT, type Listening, rangeHit, strokeHit } from '../../core/ears';
+import type { Ear, Input } from '../../core/show';
 import { look } from '../state/view';
 import { earName } from './names';
 

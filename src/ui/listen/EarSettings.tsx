@@ -1,10 +1,16 @@
 'use client';
 import { Box, Button } from '@mui/material';
 import { useState } from 'react';
-import { bandsOf, settlingOf, usualCrossovers, BAND_SETS } from '../../core/ears/bandSet';
-import type { Listening, Weighting } from '../../core/ears/ear';
-import { CHANNELS, type Channel } from '../../core/hearing/hearing';
-import type { Ear } from '../../core/show/types';
+import {
+  BAND_SETS,
+  bandsOf,
+  type Listening,
+  settlingOf,
+  usualCrossovers,
+  type Weighting,
+} from '../../core/ears';
+import { type Channel, CHANNELS } from '../../core/hearing';
+import type { Ear } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { NumberField } from '../controls/NumberField';
 import { theEngine } from '../state/session';

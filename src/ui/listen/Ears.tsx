@@ -1,10 +1,8 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import { toHex } from '../../core/parameters/colour';
-import { changeEar, removeEar } from '../../core/show/commands';
-import { signalsOfEar, type Signal } from '../../core/show/signals';
-import type { Ear, Input } from '../../core/show/types';
+import { toHex } from '../../core/parameters';
+import { changeEar, type Ear, type Input, removeEar, type Signal, signalsOfEar } from '../../core/show';
 import { LiveText } from '../controls/LiveText';
 import { NameField } from '../controls/NameField';
 import { Sheet } from '../controls/Sheet';

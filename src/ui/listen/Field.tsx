@@ -1,13 +1,10 @@
 'use client';
 import { Box, Typography } from '@mui/material';
 import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { fieldToHz, hzToField, SPECTRUM_POINTS } from '../../core/audio/spectrum';
-import { bandsOf } from '../../core/ears/bandSet';
-import { bandOf, rangeHit } from '../../core/ears/ear';
-import { tempoSignal } from '../../core/plan/names';
-import { TRACE_COLUMNS } from '../../core/plan/traces';
-import { changeEar } from '../../core/show/commands';
-import type { Ear, Input } from '../../core/show/types';
+import { fieldToHz, hzToField, SPECTRUM_POINTS } from '../../core/audio';
+import { bandOf, bandsOf, rangeHit } from '../../core/ears';
+import { tempoSignal, TRACE_COLUMNS } from '../../core/plan';
+import { changeEar, type Ear, type Input } from '../../core/show';
 import { clamp } from '../../core/units';
 import { columnChanged, useCanvas } from '../controls/canvas';
 import { live } from '../live/live';

@@ -2,13 +2,12 @@
 import { Box, Button, Switch } from '@mui/material';
 import { useState } from 'react';
 import type { Draft } from 'immer';
-import { CHANNELS, type Channel } from '../../core/hearing/hearing';
-import { changeInput } from '../../core/show/commands';
-import type { Input, MixPart } from '../../core/show/types';
+import { type Channel, CHANNELS } from '../../core/hearing';
+import { changeInput, type Input, type MixPart } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';
-import { inputSignal } from '../../core/plan/names';
+import { inputSignal } from '../../core/plan';
 import { live } from '../live/live';
 import { edit, endDrag, theEngine, useSession } from '../state/session';
 import { WAVE_WORDS, WAVES } from './addInputs';

@@ -1,11 +1,9 @@
 'use client';
 import { Box, Button, Switch, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import { HEALTH, type Health } from '../../core/ears/inputMeter';
-import { inputSignal } from '../../core/plan/names';
-import { newInput } from '../../core/show/inputs';
-import { changeInput, replaceInput } from '../../core/show/commands';
-import type { Input } from '../../core/show/types';
+import { HEALTH, type Health } from '../../core/ears';
+import { inputSignal } from '../../core/plan';
+import { changeInput, type Input, newInput, replaceInput } from '../../core/show';
 import { LiveText } from '../controls/LiveText';
 import { Sheet } from '../controls/Sheet';
 import { live, useFrame } from '../live/live';

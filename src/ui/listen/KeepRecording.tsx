@@ -1,8 +1,7 @@
 'use client';
 import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useState } from 'react';
-import { addInput, freeId, freeName, replaceInput } from '../../core/show/commands';
-import type { Input } from '../../core/show/types';
+import { addInput, freeId, freeName, type Input, replaceInput } from '../../core/show';
 import { NumberField } from '../controls/NumberField';
 import { currentShow, edit, keepRecording } from '../state/session';
 import { look } from '../state/view';

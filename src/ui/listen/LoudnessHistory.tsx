@@ -1,7 +1,7 @@
 'use client';
 import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import type { Ear, Input } from '../../core/show/types';
+import type { Ear, Input } from '../../core/show';
 import { gainToDb } from '../../core/units';
 import { ReadChart, type ChartData } from '../controls/ReadChart';
 import { LiveText } from '../controls/LiveText';

@@ -1,7 +1,7 @@
 'use client';
 import { Box } from '@mui/material';
 import { useRef } from 'react';
-import { inputSignal } from '../../core/plan/names';
+import { inputSignal } from '../../core/plan';
 import { gainToDb } from '../../core/units';
 import { useCanvas } from '../controls/canvas';
 import { live } from '../live/live';

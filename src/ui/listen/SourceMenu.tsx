@@ -3,7 +3,7 @@ import { Box, Button, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { useRef, useState } from 'react';
 import { listDevices, type SoundDevice } from '../../engine/devices';
 import { listMidi, type MidiDevice } from '../../engine/midi';
-import type { Wave } from '../../core/show/types';
+import type { Wave } from '../../core/show';
 import { WAVE_WORDS, WAVES } from './addInputs';
 
 export interface SourceMenuProps {

@@ -1,10 +1,8 @@
 'use client';
 import { Box, Button, ButtonBase, Typography } from '@mui/material';
-import { bandDelay } from '../../core/audio/bandFilter';
-import { bandOf, rangeHit, type Listening } from '../../core/ears/ear';
-import { addEar, freeId, freeName } from '../../core/show/commands';
-import { signalsOfEar } from '../../core/show/signals';
-import type { Ear } from '../../core/show/types';
+import { bandDelay } from '../../core/audio';
+import { bandOf, type Listening, rangeHit } from '../../core/ears';
+import { addEar, type Ear, freeId, freeName, signalsOfEar } from '../../core/show';
 import { LiveText } from '../controls/LiveText';
 import { SignalTrace } from '../controls/SignalTrace';
 import { currentShow, edit } from '../state/session';

@@ -1,6 +1,14 @@
-import { newInput } from '../../core/show/inputs';
-import { addInput, freeId, freeName, removeInput } from '../../core/show/commands';
-import { WAVES, type Input, type Show, type Wave } from '../../core/show/types';
+import {
+  addInput,
+  freeId,
+  freeName,
+  type Input,
+  newInput,
+  removeInput,
+  type Show,
+  type Wave,
+  WAVES,
+} from '../../core/show';
 import type { SoundDevice } from '../../engine/devices';
 import type { MidiDevice } from '../../engine/midi';
 import { currentShow, edit, notesInput, soundInput } from '../state/session';

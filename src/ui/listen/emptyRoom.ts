@@ -1,6 +1,5 @@
-import { changeRouteFloors } from '../../core/show/commands';
-import { findSignal } from '../../core/show/signals';
-import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan/traces';
+import { changeRouteFloors, findSignal } from '../../core/show';
+import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan';
 import { live } from '../live/live';
 import { currentShow, edit } from '../state/session';
 import { say } from '../state/notices';

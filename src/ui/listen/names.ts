@@ -1,8 +1,6 @@
-import type { Listening, Measure } from '../../core/ears/ear';
-import type { BandSet } from '../../core/ears/bandSet';
-import type { Channel } from '../../core/hearing/hearing';
-import { noteName } from '../../core/hearing/pitch';
-import type { Ear } from '../../core/show/types';
+import type { BandSet, Listening, Measure } from '../../core/ears';
+import { type Channel, noteName } from '../../core/hearing';
+import type { Ear } from '../../core/show';
 import { gainToDb } from '../../core/units';
 
 export function hz(x: number): string {

@@ -1,4 +1,4 @@
-import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan/traces';
+import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan';
 import { live } from './live';
 
 /** Where a hand had a parameter, column by column beside the traces of the signals. Live: no part of any state. */

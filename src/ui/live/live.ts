@@ -1,7 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import type { PlanMap } from '../../core/plan/conductor';
-import { Traces } from '../../core/plan/traces';
+import { type PlanMap, Traces } from '../../core/plan';
 import { EventReader } from '../../engine/memory/eventRing';
 import { FrameReader } from '../../engine/memory/frames';
 import type { Blocks } from '../../engine/memory/messages';

@@ -1,8 +1,8 @@
 'use client';
 import { Box } from '@mui/material';
 import { useRef } from 'react';
-import { OVERLAY_HEIGHT, OVERLAY_WIDTH, overlayParameters } from '../../core/overlays/kinds';
-import type { Overlay } from '../../core/show/types';
+import { OVERLAY_HEIGHT, OVERLAY_WIDTH, overlayParameters } from '../../core/overlays';
+import type { Overlay } from '../../core/show';
 import { drawFrame, FRAME_NUMBERS, Sparks } from '../../engine/overlay/drawFrame';
 import { EventReader } from '../../engine/memory/eventRing';
 import { live, useFrame } from '../live/live';

@@ -1,8 +1,8 @@
 'use client';
 import { useCallback } from 'react';
-import { OVERLAY_HEIGHT, OVERLAY_WIDTH, overlayParameters } from '../../core/overlays/kinds';
-import { parameterSize } from '../../core/parameters/description';
-import { overlayPage } from '../../core/protocols/pages';
+import { OVERLAY_HEIGHT, OVERLAY_WIDTH, overlayParameters } from '../../core/overlays';
+import { parameterSize } from '../../core/parameters';
+import { overlayPage } from '../../core/protocols';
 import { drawFrame, FRAME_NUMBERS, Sparks } from '../../engine/overlay/drawFrame';
 import { BridgePlan } from '../../engine/memory/bridgePlan';
 import { mediaAddress, pageAddress } from '../../engine/memory/pageAddress';

@@ -1,11 +1,9 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
 import { useRef } from 'react';
-import { addOverlay, freeId, freeName, renameThing, removeThing, setBadge } from '../../core/show/commands';
-import { thingsOf } from '../../core/show/things';
+import { addOverlay, freeId, freeName, removeThing, renameThing, setBadge, thingsOf } from '../../core/show';
 import { keepMedia } from '../../data/database';
-import { IMAGE_MOST_BYTES } from '../../core/protocols/bridge';
-import { overlayPage } from '../../core/protocols/pages';
+import { IMAGE_MOST_BYTES, overlayPage } from '../../core/protocols';
 import { CopyAddress } from '../controls/CopyAddress';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { Sheet } from '../controls/Sheet';

@@ -1,7 +1,6 @@
 'use client';
 import { Box, ButtonBase, Dialog, Typography } from '@mui/material';
-import { freeId, freeName, addFigure } from '../../core/show/commands';
-import { newFigure } from '../../core/show/pictureCommands';
+import { addFigure, freeId, freeName, newFigure } from '../../core/show';
 import { currentShow, edit } from '../state/session';
 import { look } from '../state/view';
 import { NEW_FIGURES, type NewFigure } from './newFigures';

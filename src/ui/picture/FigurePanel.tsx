@@ -1,17 +1,23 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
-import { BLENDS } from '../../core/finishes/kinds';
+import { BLENDS } from '../../core/finishes';
 import {
+  CAMERA_ID,
   changeFigure,
+  changeFigureGroup,
   duplicateFigure,
+  type Figure,
+  type FigureGroup,
+  groupFigures,
+  joinGroup,
   mirrorTwin,
   removeThing,
   renameThing,
+  shiftFigure,
+  thingsOf,
   twinFigure,
-} from '../../core/show/commands';
-import { changeFigureGroup, groupFigures, joinGroup, shiftFigure } from '../../core/show/pictureCommands';
-import { thingsOf } from '../../core/show/things';
-import { CAMERA_ID, WHOLE_PICTURE, type Figure, type FigureGroup } from '../../core/show/types';
+  WHOLE_PICTURE,
+} from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { NumberField } from '../controls/NumberField';
 import { ThingPanel } from '../controls/ThingPanel';

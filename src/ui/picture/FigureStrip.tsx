@@ -17,9 +17,16 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { Box } from '@mui/material';
 import { useMemo } from 'react';
-import { figureKindLabel } from '../../core/figures/kinds';
-import { orderFigure, together } from '../../core/show/pictureCommands';
-import { CAMERA_ID, WHOLE_PICTURE, type Figure, type FigureGroup, type Show } from '../../core/show/types';
+import { figureKindLabel } from '../../core/figures';
+import {
+  CAMERA_ID,
+  type Figure,
+  type FigureGroup,
+  orderFigure,
+  type Show,
+  together,
+  WHOLE_PICTURE,
+} from '../../core/show';
 import { LongList } from '../controls/LongList';
 import { Sheet } from '../controls/Sheet';
 import { edit, useSession } from '../state/session';

@@ -17,11 +17,16 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { Box, Button, Checkbox, Menu, MenuItem, Typography } from '@mui/material';
 import { useState } from 'react';
-import { FINISH_KINDS, finishHelp, finishLabel, MIRROR_WAYS } from '../../core/finishes/kinds';
-import { removeThing, renameThing } from '../../core/show/commands';
-import { addFinish, changeFinish, orderFinish } from '../../core/show/pictureCommands';
-import { thingsOf } from '../../core/show/things';
-import type { Finish } from '../../core/show/types';
+import { FINISH_KINDS, finishHelp, finishLabel, MIRROR_WAYS } from '../../core/finishes';
+import {
+  addFinish,
+  changeFinish,
+  type Finish,
+  orderFinish,
+  removeThing,
+  renameThing,
+  thingsOf,
+} from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, useSession } from '../state/session';

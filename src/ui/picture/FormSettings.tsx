@@ -5,16 +5,15 @@ import {
   COPIES_MOST,
   COPY_SHAPES,
   COPY_WAYS,
+  type FigureForm,
   PARTICLES_MOST,
   SOLID_ANCHORS,
   SOLID_LOOKS,
   SOLID_SHAPES,
   TEXT_FACES,
   TEXTURE_PATTERNS,
-  type FigureForm,
-} from '../../core/figures/kinds';
-import { changeFigure } from '../../core/show/commands';
-import type { Figure } from '../../core/show/types';
+} from '../../core/figures';
+import { changeFigure, type Figure } from '../../core/show';
 import { keepMedia } from '../../data/database';
 import { Choice } from '../controls/Choice';
 import { NumberField } from '../controls/NumberField';

@@ -1,13 +1,18 @@
 'use client';
 import { Box } from '@mui/material';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { figureBox, figureParameters, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
-import { boundsOf, snap, type Bounds, type Snapped } from '../../core/figures/snap';
-import type { NumberParameter } from '../../core/parameters/description';
-import { changeFigure } from '../../core/show/commands';
-import { setRests } from '../../core/show/pictureCommands';
-import { restOf } from '../../core/show/things';
-import type { Figure } from '../../core/show/types';
+import {
+  type Bounds,
+  boundsOf,
+  figureBox,
+  figureParameters,
+  PICTURE_HEIGHT,
+  PICTURE_WIDTH,
+  snap,
+  type Snapped,
+} from '../../core/figures';
+import type { NumberParameter } from '../../core/parameters';
+import { changeFigure, type Figure, restOf, setRests } from '../../core/show';
 import { clamp } from '../../core/units';
 import { edit, endDrag, useSession } from '../state/session';
 import { look } from '../state/view';

@@ -1,10 +1,9 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
-import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
-import { thingsOf } from '../../core/show/things';
-import { CAMERA_ID, WHOLE_PICTURE, type Figure } from '../../core/show/types';
-import { formatNumber } from '../../core/parameters/description';
+import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import { CAMERA_ID, type Figure, thingsOf, WHOLE_PICTURE } from '../../core/show';
+import { formatNumber } from '../../core/parameters';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { LiveText } from '../controls/LiveText';
 import { ColourNow } from '../controls/ParameterTrack';

@@ -1,7 +1,7 @@
 'use client';
 import { Box, type SxProps, type Theme } from '@mui/material';
 import { useCallback, type ReactNode } from 'react';
-import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
+import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
 import type { PictureHandle } from '../../engine/engine';
 import { theEngine, useSession } from '../state/session';
 import { MediaDesk } from './mediaDesk';

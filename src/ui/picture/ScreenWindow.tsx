@@ -1,8 +1,8 @@
 'use client';
 import { useCallback, useState } from 'react';
-import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures/kinds';
-import { PICTURE_PAGE } from '../../core/protocols/pages';
-import type { Screen } from '../../core/screens/screen';
+import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import { PICTURE_PAGE } from '../../core/protocols';
+import type { Screen } from '../../core/screens';
 import { SCREEN_HELLO } from '../../engine/engine';
 import { pageAddress } from '../../engine/memory/pageAddress';
 import { keepQuality, knownQualities } from '../../engine/picture/knownQualities';

@@ -1,21 +1,21 @@
 'use client';
 import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { PICTURE_PAGE } from '../../core/protocols/pages';
-import { displayNames, findDisplay } from '../../core/screens/display';
+import { PICTURE_PAGE } from '../../core/protocols';
 import {
+  type Corner,
+  displayNames,
+  findDisplay,
   FLAT_CORNERS,
   isShowable,
   newScreen,
+  type Screen,
   SCREEN_DELAY_MOST,
   SCREEN_LEAST,
   SCREEN_MOST,
   SCREEN_TURNS,
-  type Corner,
-  type Screen,
-} from '../../core/screens/screen';
-import { freeId, freeName } from '../../core/show/commands';
-import { addScreen, changeScreen, removeScreen } from '../../core/show/pictureCommands';
+} from '../../core/screens';
+import { addScreen, changeScreen, freeId, freeName, removeScreen } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { CopyAddress } from '../controls/CopyAddress';
 import { NameField } from '../controls/NameField';

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
-import type { FigureForm } from '../../core/figures/kinds';
+import type { FigureForm } from '../../core/figures';
 
 const PAPER = '#f2e9d4',
   RED = '#e8572a',

@@ -1,11 +1,9 @@
 'use client';
 import { Box, Button, Checkbox, Typography } from '@mui/material';
 import { useEffect } from 'react';
-import { finishLabel } from '../../core/finishes/kinds';
-import type { Saving } from '../../core/figures/governor';
-import { setBudget, setFlashLimit } from '../../core/show/pictureCommands';
-import { finishOn } from '../../core/show/things';
-import { WHOLE_PICTURE, type Show } from '../../core/show/types';
+import { finishLabel } from '../../core/finishes';
+import type { Saving } from '../../core/figures';
+import { finishOn, setBudget, setFlashLimit, type Show, WHOLE_PICTURE } from '../../core/show';
 import { NumberField } from '../controls/NumberField';
 import { edit, endDrag, useSession } from '../state/session';
 import { FinishList } from './FinishList';

@@ -1,6 +1,6 @@
 'use client';
 import { create } from 'zustand';
-import { findDisplay, type Display } from '../../core/screens/display';
+import { type Display, findDisplay } from '../../core/screens';
 import { getSetting, setSetting } from '../../data/database';
 import { say } from '../state/notices';
 

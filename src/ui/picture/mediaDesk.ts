@@ -1,6 +1,6 @@
-import type { TextFace } from '../../core/figures/kinds';
+import type { TextFace } from '../../core/figures';
 import type { MediaAnswer, MediaAsk, MediaNeed } from '../../engine/picture/media';
-import { drawingTrouble, isPlaylist } from '../../core/media/selfContained';
+import { drawingTrouble, isPlaylist } from '../../core/media';
 import { db } from '../../data/database';
 import { mediaAddress } from '../../engine/memory/pageAddress';
 

@@ -1,4 +1,4 @@
-import type { FigureForm } from '../../core/figures/kinds';
+import type { FigureForm } from '../../core/figures';
 
 /** What can be added, in words of what it shows, and where it first stands. */
 export interface NewFigure {

@@ -1,6 +1,6 @@
 'use client';
 import { create } from 'zustand';
-import type { Screen } from '../../core/screens/screen';
+import type { Screen } from '../../core/screens';
 import { RECORDINGS, type FromRecordFile, type ToRecordFile } from '../../engine/record/recordFile';
 import { currentShow, theEngine } from '../state/session';
 import { say } from '../state/notices';

@@ -1,6 +1,6 @@
 'use client';
 import { create } from 'zustand';
-import type { Screen } from '../../core/screens/screen';
+import type { Screen } from '../../core/screens';
 import { SCREEN_HELLO } from '../../engine/engine';
 import { say } from '../state/notices';
 import { windowPlace } from './displays';

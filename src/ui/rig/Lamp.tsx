@@ -1,7 +1,7 @@
 'use client';
 import { Box } from '@mui/material';
-import { FIXTURE_MODES, type ChannelUse } from '../../core/lights/fixtures';
-import type { Fixture } from '../../core/show/types';
+import { type ChannelUse, FIXTURE_MODES } from '../../core/lights';
+import type { Fixture } from '../../core/show';
 import { useCanvas } from '../controls/canvas';
 import { theEngine } from '../state/session';
 

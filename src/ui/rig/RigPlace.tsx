@@ -2,7 +2,7 @@
 import { Box, Button, MenuItem, Select, Switch, Typography } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../../core/lights/fixtures';
+import { channelCount, FIXTURE_MODES, type FixtureMode, UNIVERSE_MAX } from '../../core/lights';
 import {
   addFixture,
   changeWire,
@@ -12,11 +12,11 @@ import {
   patchFixture,
   removeThing,
   renameThing,
-} from '../../core/show/commands';
-import { isHostName } from '../../core/protocols/hostName';
-import { thingsOf } from '../../core/show/things';
+  thingsOf,
+  type Wire,
+} from '../../core/show';
+import { isHostName } from '../../core/protocols';
 import type { SafeState } from '../../core/outlets';
-import type { Wire } from '../../core/show/types';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';

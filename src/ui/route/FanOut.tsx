@@ -1,9 +1,7 @@
 'use client';
 import { Box, Button, Checkbox, Dialog, Typography } from '@mui/material';
 import { useState } from 'react';
-import { fanOut } from '../../core/show/commands';
-import { findSignal } from '../../core/show/signals';
-import { findParameter, thingsOf } from '../../core/show/things';
+import { fanOut, findParameter, findSignal, thingsOf } from '../../core/show';
 import { heardOf } from '../bench/fitToHeard';
 import { currentShow, edit, useSession } from '../state/session';
 import { say } from '../state/notices';

@@ -1,9 +1,6 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
-import { changeGroup } from '../../core/show/commands';
-import { findSignal } from '../../core/show/signals';
-import { findParameter } from '../../core/show/things';
-import type { RouteGroup, Show } from '../../core/show/types';
+import { changeGroup, findParameter, findSignal, type RouteGroup, type Show } from '../../core/show';
 import { Sheet } from '../controls/Sheet';
 import { edit } from '../state/session';
 import { look } from '../state/view';

@@ -1,7 +1,7 @@
 'use client';
 import { Box, Button } from '@mui/material';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import type { Maker } from '../../core/show/types';
+import type { Maker } from '../../core/show';
 import { clamp } from '../../core/units';
 import { live, useFrame } from '../live/live';
 import { touchMaker } from '../state/session';

@@ -1,9 +1,8 @@
 'use client';
 import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
-import { MAKING_HELP, MAKING_LABELS, newMaking, type MakingKind } from '../../core/makers/making';
-import { addMaker, freeId, freeName } from '../../core/show/commands';
-import { findSignal, signalsOf, tellsEvents } from '../../core/show/signals';
+import { MAKING_HELP, MAKING_LABELS, type MakingKind, newMaking } from '../../core/makers';
+import { addMaker, findSignal, freeId, freeName, signalsOf, tellsEvents } from '../../core/show';
 import { currentShow, edit } from '../state/session';
 import { look, useView } from '../state/view';
 

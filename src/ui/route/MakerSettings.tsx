@@ -1,17 +1,16 @@
 'use client';
 import { Box, Button, Switch } from '@mui/material';
 import { useState } from 'react';
+import { CLOCK_READINGS, LIST_ORDERS, loopThrough, type Making, WAVE_SHAPES, WAYS } from '../../core/makers';
 import {
-  CLOCK_READINGS,
-  LIST_ORDERS,
-  loopThrough,
-  WAVE_SHAPES,
-  WAYS,
-  type Making,
-} from '../../core/makers/making';
-import { changeMaker, removeMaker } from '../../core/show/commands';
-import { isRoutable, signalsOf, tellsEvents } from '../../core/show/signals';
-import type { Maker, Show } from '../../core/show/types';
+  changeMaker,
+  isRoutable,
+  type Maker,
+  removeMaker,
+  type Show,
+  signalsOf,
+  tellsEvents,
+} from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { ColourField } from '../controls/ColourField';
 import { NumberField } from '../controls/NumberField';

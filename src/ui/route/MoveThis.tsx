@@ -1,9 +1,7 @@
 'use client';
 import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
-import { isRoutable, signalsOf, type Signal } from '../../core/show/signals';
-import { findParameter } from '../../core/show/things';
-import type { Target } from '../../core/show/types';
+import { findParameter, isRoutable, type Signal, signalsOf, type Target } from '../../core/show';
 import { SignalTrace } from '../controls/SignalTrace';
 import { live } from '../live/live';
 import { useSession } from '../state/session';

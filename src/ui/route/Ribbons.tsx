@@ -1,10 +1,8 @@
 'use client';
 import { Box, useTheme } from '@mui/material';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
-import { signalsOf } from '../../core/show/signals';
-import { routeSignal } from '../../core/plan/conductor';
-import { parameterKey } from '../../core/show/things';
-import type { Route, Show } from '../../core/show/types';
+import { parameterKey, type Route, type Show, signalsOf } from '../../core/show';
+import { routeSignal } from '../../core/plan';
 import { live, useFrame } from '../live/live';
 import { placeIn } from '../controls/LongList';
 import { useSession } from '../state/session';

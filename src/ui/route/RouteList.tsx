@@ -2,7 +2,7 @@
 import { Box, Button, Menu, MenuItem, TextField } from '@mui/material';
 import { DataGrid, type GridColDef, type GridRowSelectionModel } from '@mui/x-data-grid';
 import { useMemo, useRef, useState } from 'react';
-import { routeSignal, tempoSignal } from '../../core/plan/names';
+import { routeSignal, tempoSignal } from '../../core/plan';
 import {
   addGroup,
   aimRoutes,
@@ -10,16 +10,21 @@ import {
   changeGroup,
   changeRoutes,
   changeShaping,
+  type Command,
   endSolo,
+  findParameter,
+  findSignal,
   freeId,
   freeName,
+  isRoutable,
+  parameterKey,
   removeGroup,
   removeRoutes,
-} from '../../core/show/commands';
-import type { Command } from '../../core/show/history';
-import { findSignal, isRoutable, signalsOf } from '../../core/show/signals';
-import { findParameter, parameterKey, thingsOf } from '../../core/show/things';
-import type { Route, Show } from '../../core/show/types';
+  type Route,
+  type Show,
+  signalsOf,
+  thingsOf,
+} from '../../core/show';
 import { LiveText } from '../controls/LiveText';
 import { live, useFrame } from '../live/live';
 import { currentShow, edit, useSession } from '../state/session';

@@ -11,10 +11,15 @@ import {
 } from '@dnd-kit/core';
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useMemo, useRef, useState } from 'react';
-import { findSignal, signalsOf } from '../../core/show/signals';
-import { findParameter, thingsOf, type Thing } from '../../core/show/things';
-import type { RouteGroup } from '../../core/show/types';
-import { aimRoute } from '../../core/show/commands';
+import {
+  aimRoute,
+  findParameter,
+  findSignal,
+  type RouteGroup,
+  signalsOf,
+  type Thing,
+  thingsOf,
+} from '../../core/show';
 import { LongList } from '../controls/LongList';
 import { edit, useSession } from '../state/session';
 import { goTo, look, useView } from '../state/view';

@@ -1,14 +1,19 @@
 'use client';
 import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { NumberParameter } from '../../core/parameters/description';
-import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan/traces';
-import { RouteBank } from '../../core/shaping/routeBank';
-import { showIt, type Likeness } from '../../core/shaping/showIt';
-import { addRoute, freeId, newRoute, setRest } from '../../core/show/commands';
-import { findSignal, isRoutable, signalsOf } from '../../core/show/signals';
-import { formatNumber } from '../../core/parameters/description';
-import type { Target } from '../../core/show/types';
+import { formatNumber, type NumberParameter } from '../../core/parameters';
+import { COLUMN_SECONDS, TRACE_COLUMNS } from '../../core/plan';
+import { type Likeness, RouteBank, showIt } from '../../core/shaping';
+import {
+  addRoute,
+  findSignal,
+  freeId,
+  isRoutable,
+  newRoute,
+  setRest,
+  signalsOf,
+  type Target,
+} from '../../core/show';
 import { SignalTrace } from '../controls/SignalTrace';
 import { handSeconds, readHand } from '../live/handTrail';
 import { live, useFrame } from '../live/live';

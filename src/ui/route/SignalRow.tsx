@@ -2,9 +2,7 @@
 import { useDraggable } from '@dnd-kit/core';
 import { Box, Typography } from '@mui/material';
 import { useEffect, useRef } from 'react';
-import { changeMaker } from '../../core/show/commands';
-import type { Signal } from '../../core/show/signals';
-import type { Maker } from '../../core/show/types';
+import { changeMaker, type Maker, type Signal } from '../../core/show';
 import { LiveText } from '../controls/LiveText';
 import { NameField } from '../controls/NameField';
 import { Sheet } from '../controls/Sheet';

@@ -2,8 +2,8 @@
 import { useDroppable } from '@dnd-kit/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
-import type { ParameterDescription } from '../../core/parameters/description';
-import { restOf, type Thing } from '../../core/show/things';
+import type { ParameterDescription } from '../../core/parameters';
+import { restOf, type Thing } from '../../core/show';
 import { ColourNow, ParameterNow, ParameterTrack } from '../controls/ParameterTrack';
 import { Sheet } from '../controls/Sheet';
 import { useSession } from '../state/session';

@@ -1,7 +1,7 @@
 'use client';
 import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
-import type { Touch } from '../../core/makers/making';
+import type { Touch } from '../../core/makers';
 import { listMidi, openMidi, type MidiDevice } from '../../engine/midi';
 import { theEngine, useSession } from '../state/session';
 import { say } from '../state/notices';

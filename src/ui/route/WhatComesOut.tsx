@@ -1,10 +1,16 @@
 'use client';
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { useRef, useState } from 'react';
-import { inputSignal, routeSignal } from '../../core/plan/conductor';
-import { findSignal } from '../../core/show/signals';
-import { parameterKey } from '../../core/show/things';
-import { changeGroup, changeRoutes, changeShaping, endSolo, muteRoute } from '../../core/show/commands';
+import { inputSignal, routeSignal } from '../../core/plan';
+import {
+  changeGroup,
+  changeRoutes,
+  changeShaping,
+  endSolo,
+  findSignal,
+  muteRoute,
+  parameterKey,
+} from '../../core/show';
 import { fitToHeard } from '../bench/fitToHeard';
 import { send } from '../bench/RouteActs';
 import { live, useFrame } from '../live/live';

@@ -1,7 +1,12 @@
-import { addRoute, freeId, newRoute } from '../../core/show/commands';
-import { findSignal, isRoutable } from '../../core/show/signals';
-import { findParameter } from '../../core/show/things';
-import type { Target } from '../../core/show/types';
+import {
+  addRoute,
+  findParameter,
+  findSignal,
+  freeId,
+  isRoutable,
+  newRoute,
+  type Target,
+} from '../../core/show';
 import { heardOf } from '../bench/fitToHeard';
 import { currentShow, edit } from '../state/session';
 import { say } from '../state/notices';

@@ -1,6 +1,5 @@
-import { MAKING_LABELS, sourceOf, type Making } from '../../core/makers/making';
-import { findSignal } from '../../core/show/signals';
-import type { Show } from '../../core/show/types';
+import { type Making, MAKING_LABELS, sourceOf } from '../../core/makers';
+import { findSignal, type Show } from '../../core/show';
 
 /** What a maker does, in words. */
 export function makerWords(making: Making, show: Pick<Show, 'ears' | 'makers'>): string {

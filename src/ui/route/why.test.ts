@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { ferryShow } from '../../core/ferry/show';
-import type { Route, Show } from '../../core/show/types';
+import { ferryShow } from '../../core/ferry';
+import type { Route, Show } from '../../core/show';
 import { whyNot, type Moment } from './why';
 
 const ferry = ferryShow({

@@ -1,9 +1,16 @@
-import { HEALTH } from '../../core/ears/inputMeter';
-import { sourceOf } from '../../core/makers/making';
-import { formatNumber, type NumberParameter } from '../../core/parameters/description';
-import { findSignal, tellsEvents, type Signal } from '../../core/show/signals';
-import { findParameter, parameterKey, restOf } from '../../core/show/things';
-import type { Route, Show } from '../../core/show/types';
+import { HEALTH } from '../../core/ears';
+import { sourceOf } from '../../core/makers';
+import { formatNumber, type NumberParameter } from '../../core/parameters';
+import {
+  findParameter,
+  findSignal,
+  parameterKey,
+  restOf,
+  type Route,
+  type Show,
+  type Signal,
+  tellsEvents,
+} from '../../core/show';
 
 /** What is known about the moment, beside the show. */
 export interface Moment {

@@ -1,30 +1,28 @@
 'use client';
 import { create } from 'zustand';
-import { bareStage, FERRY_FIGURES, newShow } from '../../core/ferry/show';
+import { bareStage, FERRY_FIGURES, newShow } from '../../core/ferry';
 import {
   apply,
-  lastStep,
-  newHistory,
-  redo,
-  seal,
-  undo,
+  changeShaping,
   type Command,
+  EMPTY_MEMORY,
   type History,
   type HistoryStep,
-} from '../../core/show/history';
-import { changeShaping } from '../../core/show/commands';
-import { newInput } from '../../core/show/inputs';
-import { tooMuch } from '../../core/show/limits';
-import {
-  EMPTY_MEMORY,
+  type Input,
+  lastStep,
+  type Memory,
+  newHistory,
+  newInput,
+  redo,
+  seal,
+  type Show,
   SHOW_FORMAT,
   SHOW_VERSION,
-  type Input,
-  type Memory,
-  type Show,
   type Stem,
-} from '../../core/show/types';
-import { readMidiFile } from '../../core/notes/midiFile';
+  tooMuch,
+  undo,
+} from '../../core/show';
+import { readMidiFile } from '../../core/notes';
 import {
   db,
   getSetting,
@@ -55,7 +53,7 @@ import type { InputState } from '../../engine/inputState';
 import { standForEngine, type Seat } from '../../engine/election';
 import type { Word } from '../../engine/memory/control';
 import type { Fault } from '../../engine/memory/faults';
-import type { Quality } from '../../core/figures/governor';
+import type { Quality } from '../../core/figures';
 import type { Cost, OutletReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
 import { forgetHand, recordHand } from '../live/handTrail';

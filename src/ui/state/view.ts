@@ -1,6 +1,6 @@
 'use client';
 import { create } from 'zustand';
-import type { Ear, Target } from '../../core/show/types';
+import type { Ear, Target } from '../../core/show';
 import { setSetting } from '../../data/database';
 
 export type PlaceName = 'listen' | 'route' | 'picture' | 'rig' | 'overlays';

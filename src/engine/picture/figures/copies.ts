@@ -6,8 +6,8 @@ import {
   Mesh,
   type ShaderMaterial,
 } from 'three';
-import type { FigureForm } from '../../../core/figures/kinds';
-import type { Figure } from '../../../core/show/types';
+import type { FigureForm } from '../../../core/figures';
+import type { Figure } from '../../../core/show';
 import { END, flat, inkUniform, putInk, RowTexture, uniform } from '../shade';
 import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
 import { type Places } from '../places';

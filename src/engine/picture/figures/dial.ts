@@ -1,6 +1,6 @@
 import { Color, Group, Mesh, MeshBasicMaterial, type BufferGeometry } from 'three';
-import { DIAL_RADIUS, DIAL_SWEEP } from '../../../core/figures/kinds';
-import type { Figure } from '../../../core/show/types';
+import { DIAL_RADIUS, DIAL_SWEEP } from '../../../core/figures';
+import type { Figure } from '../../../core/show';
 import { disc, sheet, type Point } from '../cut';
 import { INK, stand, type Drawn } from './drawn';
 import { type Places } from '../places';

@@ -1,5 +1,5 @@
 import type { Object3D } from 'three';
-import type { Figure } from '../../../core/show/types';
+import type { Figure } from '../../../core/show';
 import type { PictureMedia } from '../media';
 import type { Places } from '../places';
 import type { Surroundings } from '../shade';

@@ -10,8 +10,8 @@ import {
   type BufferGeometry,
   type ShaderMaterial,
 } from 'three';
-import { SUM_WRAP, type FigureForm } from '../../../core/figures/kinds';
-import type { Figure } from '../../../core/show/types';
+import { type FigureForm, SUM_WRAP } from '../../../core/figures';
+import type { Figure } from '../../../core/show';
 import { END, flat, inkUniform, NOISE, putInk, uniform } from '../shade';
 import type { Drawn, Workshop } from './drawn';
 import type { Places } from '../places';

@@ -1,4 +1,4 @@
-import type { PrintForm } from '../../../core/figures/kinds';
+import type { PrintForm } from '../../../core/figures';
 import { seeded } from '../../../core/random';
 import { box, disc, type Point } from '../cut';
 

@@ -1,7 +1,7 @@
 import { Group, Mesh, MeshBasicMaterial, PlaneGeometry } from 'three';
-import { OVERHANG, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../../core/figures/kinds';
+import { OVERHANG, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../../core/figures';
 import { seeded } from '../../../core/random';
-import type { Figure } from '../../../core/show/types';
+import type { Figure } from '../../../core/show';
 import { gouges } from '../cut';
 import type { Drawn } from './drawn';
 import type { Places } from '../places';

@@ -10,7 +10,7 @@ import {
   Vector3,
 } from 'three';
 import { seeded } from '../../../core/random';
-import type { Figure } from '../../../core/show/types';
+import type { Figure } from '../../../core/show';
 import { box, disc, sheet, type Point } from '../cut';
 import { INK, type Drawn } from './drawn';
 import { type Places } from '../places';

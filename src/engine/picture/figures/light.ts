@@ -9,7 +9,7 @@ import {
   ZeroFactor,
   type ShaderMaterial,
 } from 'three';
-import type { Figure } from '../../../core/show/types';
+import type { Figure } from '../../../core/show';
 import { flat, inkUniform, LIGHTS_MOST, putInk, uniform } from '../shade';
 import type { Drawn, Workshop } from './drawn';
 import type { Places } from '../places';

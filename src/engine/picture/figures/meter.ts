@@ -1,6 +1,6 @@
 import { Color, Group, InstancedMesh, Matrix4, MeshBasicMaterial, type BufferGeometry } from 'three';
-import { METER_PITCH, METER_WIDTH } from '../../../core/figures/kinds';
-import type { Figure } from '../../../core/show/types';
+import { METER_PITCH, METER_WIDTH } from '../../../core/figures';
+import type { Figure } from '../../../core/show';
 import { box, sheet } from '../cut';
 import { INK, stand, type Drawn } from './drawn';
 import { type Places } from '../places';

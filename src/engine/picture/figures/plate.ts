@@ -1,14 +1,14 @@
 import { Group, Mesh, PlaneGeometry, type ShaderMaterial, type Texture } from 'three';
 import {
+  type FigureForm,
   OVERHANG,
   PICTURE_HEIGHT,
   PICTURE_WIDTH,
   PLATE_HEIGHT,
   PLATE_WIDTH,
   TEXT_HEIGHT,
-  type FigureForm,
-} from '../../../core/figures/kinds';
-import type { Figure } from '../../../core/show/types';
+} from '../../../core/figures';
+import type { Figure } from '../../../core/show';
 import { emptyTexture } from '../media';
 import { END, flat, inkUniform, LOOKS, NOISE, putInk, RowTexture, uniform } from '../shade';
 import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';

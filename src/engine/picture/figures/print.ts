@@ -1,7 +1,7 @@
 import { Color, Group, Mesh, MeshBasicMaterial } from 'three';
-import type { PrintForm } from '../../../core/figures/kinds';
+import type { PrintForm } from '../../../core/figures';
 import { seedOf } from '../../../core/random';
-import type { Figure } from '../../../core/show/types';
+import type { Figure } from '../../../core/show';
 import { sheet } from '../cut';
 import { INK, type Drawn } from './drawn';
 import { type Places } from '../places';

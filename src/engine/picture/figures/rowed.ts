@@ -14,8 +14,8 @@ import {
   type IUniform,
   type ShaderMaterial,
 } from 'three';
-import { PLATE_HEIGHT, PLATE_WIDTH, type FigureForm } from '../../../core/figures/kinds';
-import type { Figure } from '../../../core/show/types';
+import { type FigureForm, PLATE_HEIGHT, PLATE_WIDTH } from '../../../core/figures';
+import type { Figure } from '../../../core/show';
 import { END, flat, inkUniform, putInk, RowTexture, uniform } from '../shade';
 import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
 import { type Places } from '../places';

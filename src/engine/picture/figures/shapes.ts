@@ -1,5 +1,5 @@
 import type { BufferGeometry } from 'three';
-import type { CopyShape } from '../../../core/figures/kinds';
+import type { CopyShape } from '../../../core/figures';
 import { box, disc, sheet, type Point } from '../cut';
 
 /** Radius of a copy at rest, in picture pixels. */

@@ -14,8 +14,8 @@ import {
   Vector3,
   type ShaderMaterial,
 } from 'three';
-import { SOLID_EDGE, type SolidAnchor, type SolidLook, type SolidShape } from '../../../core/figures/kinds';
-import type { Figure } from '../../../core/show/types';
+import { SOLID_EDGE, type SolidAnchor, type SolidLook, type SolidShape } from '../../../core/figures';
+import type { Figure } from '../../../core/show';
 import { END, flat, inkUniform, LIGHTS_MOST, NOISE, putInk, uniform } from '../shade';
 import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
 import { type Places } from '../places';

@@ -8,9 +8,9 @@ import {
   Quaternion,
   Vector3,
 } from 'three';
-import { PICTURE_WIDTH } from '../../../core/figures/kinds';
+import { PICTURE_WIDTH } from '../../../core/figures';
 import { seeded } from '../../../core/random';
-import type { Figure } from '../../../core/show/types';
+import type { Figure } from '../../../core/show';
 import { sheet, type Point } from '../cut';
 import type { Drawn } from './drawn';
 import type { Places } from '../places';

@@ -1,9 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import type { InstancedBufferGeometry, InterleavedBufferAttribute, Mesh, ShaderMaterial } from 'three';
-import { figureParameters } from '../../../core/figures/kinds';
-import { toLinear } from '../../../core/parameters/colour';
-import { parameterSize } from '../../../core/parameters/description';
-import { newFigure } from '../../../core/show/pictureCommands';
+import { figureParameters } from '../../../core/figures';
+import { parameterSize, toLinear } from '../../../core/parameters';
+import { newFigure } from '../../../core/show';
 import { PictureMedia } from '../media';
 import { makeSurroundings } from '../shade';
 import { type Workshop } from './drawn';

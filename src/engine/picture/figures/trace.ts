@@ -8,8 +8,8 @@ import {
   Mesh,
   type ShaderMaterial,
 } from 'three';
-import { SUM_WRAP } from '../../../core/figures/kinds';
-import type { Figure } from '../../../core/show/types';
+import { SUM_WRAP } from '../../../core/figures';
+import type { Figure } from '../../../core/show';
 import { END, flat, inkUniform, putInk, uniform } from '../shade';
 import type { Drawn, Workshop } from './drawn';
 import type { Places } from '../places';

@@ -1,7 +1,7 @@
 import { BufferGeometry, Float32BufferAttribute, Group, Mesh, ShaderMaterial, Vector3 } from 'three';
-import { OVERHANG, PICTURE_WIDTH } from '../../../core/figures/kinds';
+import { OVERHANG, PICTURE_WIDTH } from '../../../core/figures';
 import { seeded } from '../../../core/random';
-import type { Figure } from '../../../core/show/types';
+import type { Figure } from '../../../core/show';
 import type { Drawn } from './drawn';
 import type { Places } from '../places';
 

@@ -1,11 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Mesh, RawShaderMaterial, Scene, Texture, WebGLRenderer, WebGLRenderTarget } from 'three';
-import {
-  finishParameters,
-  FINISH_KINDS,
-  type FinishForm,
-  type FinishKind,
-} from '../../../core/finishes/kinds';
+import { FINISH_KINDS, type FinishForm, type FinishKind, finishParameters } from '../../../core/finishes';
 import { Places } from '../places';
 import { Blur, Passes, Targets } from '../passes';
 import { FinishWork, type Bench } from './finish';

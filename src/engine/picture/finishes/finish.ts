@@ -6,8 +6,8 @@ import {
   type WebGLRenderer,
   type WebGLRenderTarget,
 } from 'three';
-import { FINISH_WRAP, finishParameters, MIRROR_WAYS, type FinishForm } from '../../../core/finishes/kinds';
-import type { Finish } from '../../../core/show/types';
+import { FINISH_WRAP, type FinishForm, finishParameters, MIRROR_WAYS } from '../../../core/finishes';
+import type { Finish } from '../../../core/show';
 import type { Places } from '../places';
 import { Blur, passMaterial, plain, type Passes, type Targets } from '../passes';
 import { FRAGMENTS, HIDDEN_WHEN } from './shaders';

@@ -1,4 +1,4 @@
-import type { FinishKind } from '../../../core/finishes/kinds';
+import type { FinishKind } from '../../../core/finishes';
 import { LOOKS, NOISE } from '../shade';
 
 /** Sources outside the picture are nothing; colours have their alpha multiplied in. */

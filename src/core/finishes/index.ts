@@ -1,0 +1,12 @@
+export {
+  type Blend,
+  BLENDS,
+  FINISH_KINDS,
+  FINISH_WRAP,
+  type FinishForm,
+  finishHelp,
+  type FinishKind,
+  finishLabel,
+  finishParameters,
+  MIRROR_WAYS,
+} from './kinds';

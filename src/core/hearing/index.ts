@@ -1,0 +1,2 @@
+export { type Channel, CHANNELS, InputHearing } from './hearing';
+export { noteName } from './pitch';

@@ -1,0 +1,1 @@
+export { drawingTrouble, isPlaylist, modelAddress } from './selfContained';

@@ -1,0 +1,1 @@
+export { OVERLAY_HEIGHT, OVERLAY_WIDTH, overlayParameters } from './kinds';

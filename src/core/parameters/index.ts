@@ -1,0 +1,2 @@
+export { encode, toHex, toLinear } from './colour';
+export { formatNumber, type NumberParameter, type ParameterDescription, parameterSize } from './description';

@@ -1,0 +1,47 @@
+export {
+  ARTDMX_BYTES,
+  ARTNET_PORT,
+  type ArtNode,
+  decodeArtPollReply,
+  encodeArtDmx,
+  encodeArtPoll,
+} from './artnet';
+export {
+  BRIDGE_PROTOCOL,
+  FRAME_BEAT,
+  FRAME_EVENTS,
+  FRAME_HEAD,
+  FRAME_RECEIVED,
+  FRAME_VALUE,
+  type FromDriver,
+  IMAGE_MOST_BYTES,
+  isDriverFrame,
+  MEDIA_MOST_BYTES,
+  MOST_TEXT_BYTES,
+  parseFromDriver,
+  RECEIVED_BYTES,
+  RECEIVED_HEAD,
+  type ReceiverState,
+  type StreamState,
+  type ToDriver,
+  type WireSetup,
+  type WireState,
+  writeHead,
+} from './bridge';
+export { isHostName } from './hostName';
+export { decodeOsc } from './osc';
+export {
+  EVENT_BYTES,
+  EVENTS_HEAD,
+  EVENTS_MOST,
+  overlayPage,
+  PAGE_HEAD,
+  PAGE_ID_MOST,
+  pageBytes,
+  type PageDocument,
+  type PageMap,
+  parseDocuments,
+  PICTURE_PAGE,
+  type ToPage,
+  writePageHead,
+} from './pages';
