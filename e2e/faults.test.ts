@@ -76,6 +76,41 @@ describe('when something fails inside', () => {
     await until('the sign clears', async () => !(await alerts()).includes('made to fail'));
   });
 
+  it('an audio graph that was closed is told, the show goes on, and the next press makes another', async () => {
+    const audio = (): Promise<number> => word(Word.AudioBlocks);
+    await at.page.evaluateOnNewDocument(() => {
+      const Own = AudioContext,
+        made: AudioContext[] = [];
+      Object.assign(window, {
+        graphs: made,
+        AudioContext: class extends Own {
+          constructor(options?: AudioContextOptions) {
+            super(options);
+            made.push(this);
+          }
+        },
+      });
+    });
+    await at.page.reload({ waitUntil: 'load' });
+    await named(at.page, 'button', '1 Listen');
+    const press = (): Promise<void> => at.page.mouse.click(400, 90);
+    await press();
+    const runs = async (): Promise<boolean> => {
+      const from = await audio();
+      await until('the next look', () => new Promise((r) => setTimeout(() => r(true), 100)));
+      return (await audio()) > from;
+    };
+    await until('the sound', runs);
+    await at.page.evaluate(() => (window as unknown as { graphs: AudioContext[] }).graphs.at(-1)!.close());
+    await until('it to stand still', async () => !(await runs()));
+    await goesOn();
+    await until('the sign to tell', async () => (await alerts()).includes('The sound has stopped.'));
+    await press();
+    await until('the sound again', runs);
+    await until('the sign clears', async () => !(await alerts()).includes('The sound has stopped.'));
+    await goesOn();
+  });
+
   it.each([
     ['conductor', 'The show’s thread had stopped'],
     ['outlets', 'The outputs’ thread had stopped'],

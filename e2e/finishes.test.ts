@@ -193,7 +193,7 @@ describe('finishes on the whole picture', () => {
     });
     await until('its buttons', () =>
       v.page.$$eval('[aria-label="Selected figure"] button', (all) => {
-        const hide = all.find((e) => e.textContent === 'hide');
+        const hide = all.find((e) => e.getAttribute('aria-label') === 'hide');
         (hide as HTMLElement | undefined)?.click();
         return hide !== undefined;
       }),

@@ -1,5 +1,6 @@
 'use client';
 import { Box, Button, Menu, MenuItem } from '@mui/material';
+import { IconAct } from '../controls/IconAct';
 import { useState } from 'react';
 import { amountLoop, routeSignal } from '../../core/plan';
 import {
@@ -153,15 +154,16 @@ export function RouteActs({ route }: { readonly route: Route }) {
         >
           {route.muted ? 'unmute' : 'mute'} <kbd>M</kbd>
         </Button>
-        <Button
-          variant="text"
+        <IconAct
+          act="delete"
+          label={route.unseen ? 'drop' : 'delete'}
           onClick={() => {
             edit(route.unseen ? 'drop what was tried' : 'delete a route', removeRoutes([route.id]));
             look({ route: route.unseen?.of ?? null });
           }}
         >
-          {route.unseen ? 'drop' : 'delete'} <kbd>Del</kbd>
-        </Button>
+          <kbd>Del</kbd>
+        </IconAct>
         <Button variant="text" onClick={() => look({ route: null })}>
           close <kbd>Esc</kbd>
         </Button>

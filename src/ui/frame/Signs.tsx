@@ -37,6 +37,10 @@ function signsOf(s: Session): Sign[] {
     s.fault?.where === 'outlets'
       ? `Outputs stumble, and hold what they had: ${s.fault.count} times. Undo your last edit in Rig or Overlays. ${s.fault.what}`
       : null;
+  const stopped =
+    s.audio === 'stopped'
+      ? 'The sound has stopped. Press anywhere to start it again; pictures and lamps go on.'
+      : null;
   const lost = theEngine()?.control.get(Word.Lost) ?? 0;
   return [
     {
@@ -45,7 +49,7 @@ function signsOf(s: Session): Sign[] {
       place: 'listen',
       state: stumbles
         ? 'stumbles'
-        : faulty
+        : faulty || stopped
           ? 'trouble'
           : s.audio === 'running'
             ? lost
@@ -54,7 +58,7 @@ function signsOf(s: Session): Sign[] {
             : s.history.show.inputs.length
               ? 'press'
               : 'none',
-      fault: stumbles ?? (faulty?.kind === 'trouble' ? faulty.why : null),
+      fault: stumbles ?? (faulty?.kind === 'trouble' ? faulty.why : null) ?? stopped,
     },
     {
       shape: 'square',

@@ -1,5 +1,6 @@
 'use client';
-import { Box, ButtonBase, Typography } from '@mui/material';
+import { Box, Typography } from '@mui/material';
+import { IconAct } from '../controls/IconAct';
 import { useRef, type PointerEvent } from 'react';
 import { LiveText } from '../controls/LiveText';
 import { Sheet } from '../controls/Sheet';
@@ -46,24 +47,12 @@ export function Transport() {
       </Typography>
       <Sheet name="transport" sx={{ p: 1.25 }}>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
-          <ButtonBase
-            aria-label={playing ? 'Pause' : 'Play'}
+          <IconAct
+            act={playing ? 'pause' : 'play'}
+            label={playing ? 'Pause' : 'Play'}
+            size={30}
             onClick={() => setPlaying(!playing)}
-            sx={{ width: 44, height: 44, color: 'inherit' }}
-          >
-            <Box
-              component="svg"
-              viewBox="0 0 24 24"
-              aria-hidden
-              sx={{ width: 32, height: 32, fill: 'currentColor' }}
-            >
-              {playing ? (
-                <path d="M4 2.6 9.6 2v20L4 21.4ZM14.4 2 20 2.6v18.8L14.4 22Z" />
-              ) : (
-                <path d="M4 1.6 22 12 4.4 22.4Z" />
-              )}
-            </Box>
-          </ButtonBase>
+          />
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <LiveText
               read={() => {

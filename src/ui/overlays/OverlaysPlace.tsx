@@ -1,5 +1,6 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
+import { IconAct } from '../controls/IconAct';
 import { useRef } from 'react';
 import { addOverlay, freeId, freeName, removeThing, renameThing, setBadge, thingsOf } from '../../core/show';
 import { keepMedia } from '../../data/database';
@@ -133,13 +134,11 @@ export function OverlaysPlace() {
           thing={thing}
           onRename={(name) => edit('rename an overlay', renameThing(overlay.id, name))}
           footer={
-            <Button
-              variant="text"
+            <IconAct
+              act="delete"
               onClick={() => edit(`delete ${overlay.name}`, removeThing(overlay.id))}
               sx={{ color: 'inherit', my: 1 }}
-            >
-              delete
-            </Button>
+            />
           }
         />
       </Box>

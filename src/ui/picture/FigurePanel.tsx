@@ -19,6 +19,7 @@ import {
   WHOLE_PICTURE,
 } from '../../core/show';
 import { Choice } from '../controls/Choice';
+import { IconAct } from '../controls/IconAct';
 import { NumberField } from '../controls/NumberField';
 import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
@@ -30,6 +31,7 @@ import { WholePanel } from './WholePanel';
 const acts = {
   display: 'flex',
   flexWrap: 'wrap',
+  alignItems: 'center',
   gap: 0.5,
   py: 0.75,
   '& button': {
@@ -111,19 +113,17 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
   return (
     <>
       <Box sx={acts}>
-        <Button
-          variant="text"
+        <IconAct
+          act={figure.hidden ? 'show' : 'hide'}
           onClick={() =>
             edit(
               figure.hidden ? 'show a figure' : 'hide a figure',
               changeFigure(figure.id, { hidden: !figure.hidden }),
             )
           }
-        >
-          {figure.hidden ? 'show' : 'hide'}
-        </Button>
-        <Button
-          variant="text"
+        />
+        <IconAct
+          act={figure.locked ? 'unlock' : 'lock'}
           title="The picture cannot be pressed there"
           onClick={() =>
             edit(
@@ -131,17 +131,15 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
               changeFigure(figure.id, { locked: !figure.locked }),
             )
           }
-        >
-          {figure.locked ? 'unlock' : 'lock'}
-        </Button>
+        />
         <Button variant="text" onClick={() => edit('move a figure back', shiftFigure(figure.id, -1))}>
           back
         </Button>
         <Button variant="text" onClick={() => edit('move a figure forward', shiftFigure(figure.id, 1))}>
           forward
         </Button>
-        <Button
-          variant="text"
+        <IconAct
+          act="duplicate"
           title="Once more, with routes of its own that do the same"
           onClick={() => {
             const made = duplicateFigure(currentShow(), figure.id);
@@ -150,9 +148,7 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
               look({ figure: made.figure });
             }
           }}
-        >
-          duplicate
-        </Button>
+        />
         <Button
           variant="text"
           title="A copy that follows in everything that it does not override"
@@ -188,9 +184,7 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
             follow in everything
           </Button>
         )}
-        <Button variant="text" onClick={() => edit(`delete ${figure.name}`, removeThing(figure.id))}>
-          delete
-        </Button>
+        <IconAct act="delete" onClick={() => edit(`delete ${figure.name}`, removeThing(figure.id))} />
       </Box>
       <Box
         sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: 1, pb: 0.75, fontSize: '0.9rem' }}
@@ -227,19 +221,17 @@ function GroupActs({ group }: { readonly group: FigureGroup }) {
         {members.map((f) => f.name).join(', ')}
       </Box>
       <Box sx={acts}>
-        <Button
-          variant="text"
+        <IconAct
+          act={group.hidden ? 'show' : 'hide'}
           onClick={() =>
             edit(
               group.hidden ? 'show a group' : 'hide a group',
               changeFigureGroup(group.id, { hidden: !group.hidden }),
             )
           }
-        >
-          {group.hidden ? 'show' : 'hide'}
-        </Button>
-        <Button
-          variant="text"
+        />
+        <IconAct
+          act={group.locked ? 'unlock' : 'lock'}
           title="The picture cannot be pressed there"
           onClick={() =>
             edit(
@@ -247,9 +239,7 @@ function GroupActs({ group }: { readonly group: FigureGroup }) {
               changeFigureGroup(group.id, { locked: !group.locked }),
             )
           }
-        >
-          {group.locked ? 'unlock' : 'lock'}
-        </Button>
+        />
         <Button variant="text" onClick={() => edit('dissolve a group', removeThing(group.id))}>
           dissolve
         </Button>
@@ -297,16 +287,14 @@ function Several({ ids }: { readonly ids: readonly string[] }) {
         <Button variant="text" onClick={() => all('lock figures', { locked: true })}>
           lock
         </Button>
-        <Button
-          variant="text"
+        <IconAct
+          act="delete"
           onClick={() =>
             edit('delete figures', (d) => {
               for (const f of figures) removeThing(f.id)(d);
             })
           }
-        >
-          delete
-        </Button>
+        />
       </Box>
     </Box>
   );

@@ -1,5 +1,6 @@
 'use client';
 import { Box, Button, Switch } from '@mui/material';
+import { IconAct } from '../controls/IconAct';
 import { useState } from 'react';
 import { CLOCK_READINGS, LIST_ORDERS, loopThrough, type Making, WAVE_SHAPES, WAYS } from '../../core/makers';
 import {
@@ -254,15 +255,13 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
           onChange={(touch) => set({ ...making, touch })}
         />
       )}
-      <Button
-        variant="text"
+      <IconAct
+        act="delete"
         onClick={() => {
           edit(`delete ${maker.name}`, removeMaker(maker.id));
           look({ signal: null });
         }}
-      >
-        delete
-      </Button>
+      />
     </Box>
   );
 }

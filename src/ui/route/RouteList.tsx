@@ -1,5 +1,6 @@
 'use client';
 import { Box, Button, Menu, MenuItem, TextField } from '@mui/material';
+import { IconAct } from '../controls/IconAct';
 import { DataGrid, type GridColDef, type GridRowSelectionModel } from '@mui/x-data-grid';
 import { useMemo, useRef, useState } from 'react';
 import { routeSignal, tempoSignal } from '../../core/plan';
@@ -338,16 +339,14 @@ function Batch({
       <Button variant="text" onClick={group}>
         group
       </Button>
-      <Button
-        variant="text"
+      <IconAct
+        act="delete"
         onClick={() => {
           act('delete', removeRoutes(ids));
           done();
           look({ route: null });
         }}
-      >
-        delete
-      </Button>
+      />
       <Menu
         anchorEl={menu?.at ?? null}
         open={menu !== null}
