@@ -33,9 +33,9 @@ describe('analyseSound', () => {
       expect(duration).toBe(1);
       expect(level).toHaveLength(10);
       expect(level[5]![0]).toBeCloseTo(0.6, 6);
-      expect(level[5]![1]).toBeCloseTo(0, 1);
-      expect(level[5]![2]).toBeCloseTo(-3.01, 1);
-      expect(bands.mid[5]![1]).toBeCloseTo(-3.01, 0);
+      expect(level[5]![1]).toBeCloseTo(0, 3);
+      expect(level[5]![2]).toBeCloseTo(-3.01, 2);
+      expect(bands.mid[5]![1]).toBeCloseTo(-3.01, 1); // the band's ripple
       expect(bands.low[5]![1]).toBeLessThan(-40);
       expect(bands.high[5]![1]).toBeLessThan(-25); // one and a third octaves below the range's edge
     },
@@ -50,8 +50,8 @@ describe('analyseSound', () => {
   });
   it('hears a sound in antiphase', () => {
     const { level, bands } = analyseSound(pcm(48000, 0.5, sine(100, 0.5), sine(100, -0.5)));
-    expect(level[3]![2]).toBeCloseTo(-9.03, 0);
-    expect(bands.low[3]![1]).toBeCloseTo(-9.03, 0);
+    expect(level[3]![2]).toBeCloseTo(-9.03, 1); // a level over 21 ms is not a whole number of periods
+    expect(bands.low[3]![1]).toBeCloseTo(-9.03, 1);
   });
   it('gives one line for a sound shorter than a tenth of a second, finite for silence', () => {
     const { level } = analyseSound(pcm(48000, 0.03, () => 0));

@@ -19,8 +19,8 @@ function play(g: AutoGain, db: number, seconds: number): number {
 
 describe('automatic gain', () => {
   it('brings a quiet and a loud sound to the same level, −20 dBFS', () => {
-    expect(play(new AutoGain(), -38, 20)).toBeCloseTo(-20, 1);
-    expect(play(new AutoGain(), -12, 20)).toBeCloseTo(-20, 1);
+    expect(play(new AutoGain(), -38, 20)).toBeCloseTo(-20, 3);
+    expect(play(new AutoGain(), -12, 20)).toBeCloseTo(-20, 3);
   });
   it('goes no further than its ends', () => {
     const up = new AutoGain(),
@@ -33,9 +33,9 @@ describe('automatic gain', () => {
     const up = new AutoGain(),
       down = new AutoGain();
     play(up, -40, 2);
-    expect(up.db).toBeCloseTo(6, 0);
+    expect(up.db).toBeCloseTo(6, 3);
     play(down, -10, 0.25);
-    expect(down.db).toBeCloseTo(-4.5, 0);
+    expect(down.db).toBeCloseTo(-4.5, 1); // to the hop
   });
   it('does not turn up the empty room, nor what is left in a pause', () => {
     const g = new AutoGain();

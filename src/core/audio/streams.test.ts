@@ -105,8 +105,8 @@ describe('automatic gain', () => {
       feed(Math.round((seconds * RATE) / 256), sine(440, a), (hop) => gain.process(hop, 256 / RATE));
       return gain.db;
     };
-    expect(after(0.02, 12)).toBeCloseTo(-20 - 20 * Math.log10(0.02 * Math.SQRT1_2), 0); // from −37 dBFS: 17 dB
-    expect(after(0.003, 20)).toBeCloseTo(24, 1);
+    expect(after(0.02, 12)).toBeCloseTo(-20 - 20 * Math.log10(0.02 * Math.SQRT1_2), 0); // from −37 dBFS: 17 dB; the last of it comes slowly
+    expect(after(0.003, 20)).toBeCloseTo(24, 3);
     expect(after(0.0005, 20)).toBe(0);
     expect(after(0.9, 5)).toBeLessThan(-10);
   });
@@ -133,7 +133,7 @@ describe('test tones', () => {
   it.each(WAVES)('%s: at its level, without a seam', (wave) => {
     const x = renderTone(wave, 441.3, -18);
     const peak = x.reduce((a, b) => Math.max(a, Math.abs(b)), 0);
-    if (wave === 'white' || wave === 'pink') expect(20 * Math.log10(rms(x))).toBeCloseTo(-18, 1);
+    if (wave === 'white' || wave === 'pink') expect(20 * Math.log10(rms(x))).toBeCloseTo(-18, 3);
     else expect(Math.abs(20 * Math.log10(peak) + 18)).toBeLessThan(1.5);
     let steepest = 0;
     for (let i = 1; i < x.length; i++) steepest = Math.max(steepest, Math.abs(x[i]! - x[i - 1]!));

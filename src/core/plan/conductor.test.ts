@@ -72,7 +72,7 @@ describe('Conductor', () => {
       ),
     );
     run(c, new Sound(sine(75, 0.25)), 0, 200);
-    expect(c.valueOf('ferry/height')).toBeCloseTo(0.5 * 0.5 * 20, 1); // half the fit's top, half the amount, reach 20 px
+    expect(c.valueOf('ferry/height')).toBeCloseTo(0.5 * 0.5 * 20, 1); // half the fit's top, half the amount, reach 20 px; a hundredth of it is still on its way
   });
 
   it('adds several routes on one parameter, and keeps within its limits', () => {
@@ -131,7 +131,7 @@ describe('Conductor', () => {
     expect(c.valueOf('ferry/height')).toBeGreaterThan(1); // the picture is dark as a whole, not its figures
     c.dark = false;
     run(c, loud, 201, 94); // half a second
-    expect(c.darkness).toBeCloseTo(0.5, 1);
+    expect(c.darkness).toBeCloseTo(0.5, 2); // half a tick of it
     run(c, loud, 295, 120);
     expect(c.darkness).toBe(0);
   });
@@ -224,7 +224,7 @@ describe('Conductor', () => {
     expect(trace.every((x) => x > 0)).toBe(true);
     run(c, new Sound(sine(75, 0.5)), 200, 2);
     expect(c.valueOf('ferry/height')).toBeGreaterThan(5);
-    expect(c.signalOf('more-299')).toBeCloseTo(0.5, 1);
+    expect(c.signalOf('more-299')).toBeCloseTo(0.5, 4);
   });
 
   it('gives every place one meaning within an epoch: freed places are not given again', () => {
@@ -262,10 +262,10 @@ describe('Conductor', () => {
       edit(edit(ferry, removeRoutes(['route-5'])), setRest({ thing: 'river', parameter: 'drift' }, 100)),
     );
     run(c, new Sound(() => 0), 0, 375); // two seconds
-    expect(c.parameters[c.map().parameters['river/drift:sum']!]).toBeCloseTo(200, 1);
+    expect(c.parameters[c.map().parameters['river/drift:sum']!]).toBeCloseTo(200, 3);
     c.freeze = true;
     run(c, new Sound(() => 0), 375, 375);
-    expect(c.parameters[c.map().parameters['river/drift:sum']!]).toBeCloseTo(200, 1);
+    expect(c.parameters[c.map().parameters['river/drift:sum']!]).toBeCloseTo(200, 3);
   });
 });
 
@@ -419,9 +419,9 @@ describe('inputs of every kind', () => {
     go(c, new Sounds({ a: both(sine(1000, 0.5)) }), 100);
     const [at, points] = c.map().vectors.bands!;
     expect(points).toBe(10);
-    expect(c.vectors[at + 5]).toBeCloseTo(0.3536, 1);
+    expect(c.vectors[at + 5]).toBeCloseTo(0.3536, 2); // the band's ripple
     expect(c.signalOf('bands/5')).toBe(c.vectors[at + 5]);
-    expect(c.valueOf('ferry/height')).toBeCloseTo(100, -1);
+    expect(c.valueOf('ferry/height')).toBeCloseTo(100, 0); // the band's ripple
   });
   it('notes of a tune move what follows them, once each', () => {
     const c = new Conductor(),
@@ -586,7 +586,7 @@ describe('a show that asks for much, or cannot be taken', () => {
       const left = gone === 'one' ? 'two' : 'one';
       c.setShow(edit(both, removeEar(gone)));
       run(c, tone, gone === 'one' ? 60 : 180, 60);
-      expect(c.signalOf(left)).toBeCloseTo(69, 0); // A4
+      expect(c.signalOf(left)).toBeCloseTo(69, 2); // A4
       c.setShow(both);
       run(c, tone, gone === 'one' ? 120 : 240, 60);
     }

@@ -179,7 +179,7 @@ describe('mute, solo and bypass', () => {
       .run(300);
     expect(d.dimmer).toBe(20);
     d.edit(changeRoutes(['r0'], { muted: false }));
-    expect(d.run(1).dimmer).toBeCloseTo(100, 1);
+    expect(d.run(1).dimmer).toBeCloseTo(100, 1); // the end of its smoothing
   });
   it('bypass goes straight from the fit to the amount, and back', () => {
     const d = new Desk(

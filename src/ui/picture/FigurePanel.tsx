@@ -132,12 +132,6 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
             )
           }
         />
-        <Button variant="text" onClick={() => edit('move a figure back', shiftFigure(figure.id, -1))}>
-          back
-        </Button>
-        <Button variant="text" onClick={() => edit('move a figure forward', shiftFigure(figure.id, 1))}>
-          forward
-        </Button>
         <IconAct
           act="duplicate"
           title="Once more, with routes of its own that do the same"
@@ -149,6 +143,13 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
             }
           }}
         />
+        <IconAct act="delete" onClick={() => edit(`delete ${figure.name}`, removeThing(figure.id))} />
+        <Button variant="text" onClick={() => edit('move a figure back', shiftFigure(figure.id, -1))}>
+          back
+        </Button>
+        <Button variant="text" onClick={() => edit('move a figure forward', shiftFigure(figure.id, 1))}>
+          forward
+        </Button>
         <Button
           variant="text"
           title="A copy that follows in everything that it does not override"
@@ -184,7 +185,6 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
             follow in everything
           </Button>
         )}
-        <IconAct act="delete" onClick={() => edit(`delete ${figure.name}`, removeThing(figure.id))} />
       </Box>
       <Box
         sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: 1, pb: 0.75, fontSize: '0.9rem' }}
