@@ -57,6 +57,11 @@ const config = [
     },
   },
   {
+    // Where it is computed and carried, a name that hides another has already been a fault that nothing else saw.
+    files: ['src/{core,engine,bridge}/**/*.ts'],
+    rules: { '@typescript-eslint/no-shadow': 'error' },
+  },
+  {
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {

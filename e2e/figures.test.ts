@@ -124,7 +124,7 @@ describe('figures, each moved by a route', () => {
       780,
       350,
       { size: 0.3 },
-    ).move('image', 'shift', 240);
+    ).move('image', 'shift', 72);
     b.figure('view', { kind: 'camera', deviceId: '', deviceName: '', flipX: false, flipY: false }, 960, 350, {
       size: 0.3,
     }).move('view', 'bright', 0);

@@ -237,7 +237,8 @@ describe('keeping', () => {
     writeFileSync(path.join(folder, 'own.wav'), own);
     const [shows, before] = [await names(), await files()];
     await openMenu(v.page, 'Show menu');
-    await press(v.page, 'menuitem', 'New show');
+    await press(v.page, 'menuitem', 'New show …');
+    await press(v.page, 'button', 'With something to look at');
     await until('a new show', async () => (await names()).includes('New show'));
     await v.page.keyboard.press('1');
     await openMenu(v.page, '+ input');

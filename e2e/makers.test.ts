@@ -19,6 +19,16 @@ const now = async (key: string): Promise<number> =>
       )
     ).replace('−', '-'),
   );
+/** The number that a signal's row shows. */
+const signal = (name: string): Promise<string> =>
+  v.page.$$eval(
+    '[data-signal] [role=button]',
+    (all, n) => {
+      const row = all.find((e) => e.querySelector('h3')?.textContent === n);
+      return row?.textContent?.slice(n.length).match(/\d\.\d+/)?.[0] ?? '';
+    },
+    name,
+  );
 const bench = (): Promise<string> => textOf(v.page, '[aria-label=Bench]');
 async function addMaker(kind: string, help: string): Promise<void> {
   await openMenu(v.page, '+ maker');
@@ -81,6 +91,12 @@ describe('makers', () => {
     await v.page.keyboard.press('Home');
     await until('it level again', async () => (await now('ferry/tilt')) === 0);
     await slider.focus();
+    // Quick presses: each counts, however late the number comes back.
+    for (let i = 0; i < 50; i++) await v.page.keyboard.press('ArrowRight');
+    await until(
+      'it in the middle',
+      async () => (await slider.evaluate((e) => e.getAttribute('aria-valuenow'))) === '0.50',
+    );
     await v.page.keyboard.press('End');
     await until('it kept', async () => (await now('ferry/tilt')) === full);
     await until('the memory to hold it', async () => (await rememberedMakers()).includes(1));
@@ -132,11 +148,22 @@ describe('makers', () => {
     await until('the refusal of a letter that is taken', async () =>
       (await v.page.evaluate(() => document.body.innerText)).includes('M already has a meaning'),
     );
+    const pressed = (): Promise<string | null> =>
+      v.page.$eval('[aria-label="Button, while pressed"]', (e) => e.getAttribute('aria-pressed'));
+    // A letter that is chosen presses nothing.
+    await v.page.$eval('[aria-label="Button, while pressed"]', (e) => {
+      const seen: (string | null)[] = [];
+      Object.assign(window, { seen });
+      new MutationObserver(() => seen.push(e.getAttribute('aria-pressed'))).observe(e, { attributes: true });
+    });
     await press(v.page, 'button', 'Key of Button');
     await v.page.keyboard.press('k');
     await until('its letter', async () => (await textOf(v.page, '[aria-label="Key of Button"]')) === 'key K');
-    const pressed = (): Promise<string | null> =>
-      v.page.$eval('[aria-label="Button, while pressed"]', (e) => e.getAttribute('aria-pressed'));
+    const seen = (): Promise<(string | null)[]> =>
+      v.page.evaluate(() => (window as unknown as { seen: (string | null)[] }).seen);
+    const heard = await bench();
+    await until('the show to go on', async () => (await bench()) !== heard || heard === '');
+    expect(await seen()).not.toContain('true');
     await v.page.keyboard.down('k');
     await until('it pressed', async () => (await pressed()) === 'true');
     await v.page.keyboard.up('k');
@@ -380,5 +407,40 @@ describe('twins', () => {
     );
     await press(v.page, 'button', 'follow in everything');
     await until('it follows again', async () => (await height()) > 2);
+  });
+});
+
+describe('what lies between known bounds', () => {
+  it('a glide of what goes from 0 to 1 goes all of its way, whatever was heard of it', async () => {
+    await openMenu(v.page, 'Show menu');
+    await press(v.page, 'menuitem', 'New show …');
+    await press(v.page, 'button', 'With something to look at');
+    await until('it', async () => (await textOf(v.page, 'main')).includes('Low · 40–160 Hz'));
+    await v.page.keyboard.press('2');
+    await addMaker('Button', 'Pressed by hand, by a key or by a controller.');
+    await press(v.page, 'switch', 'Button stays pressed');
+    await addMaker('Glide', 'Takes its time to follow another signal.');
+    await (await named(v.page, 'combobox', 'Of')).focus();
+    await v.page.keyboard.press('Enter');
+    await press(v.page, 'option', 'Button');
+    await press(v.page, 'button', 'Button');
+    // It has been seen in its upper half, and nowhere else, when it is routed.
+    await until('half of the way', async () => Number(await signal('Glide')) > 0.5);
+    await route('Glide', 'Ferry 1 route', 'tilt');
+    await until('all the way', async () => Number(await signal('Glide')) === 1);
+    const full = await now('ferry/tilt');
+    await press(v.page, 'button', 'Button');
+    // On the way back both are read at once: as far along, everywhere.
+    const seen = new Set<number>();
+    await until('the way back', async () => {
+      const [glide, tilt] = [Number(await signal('Glide')), await now('ferry/tilt')];
+      if (glide > 0.02 && glide < 0.98) {
+        // They are read a moment after each other.
+        expect(Math.abs(tilt / full - glide)).toBeLessThan(0.12);
+        seen.add(Math.floor(glide * 4));
+      }
+      return glide === 0;
+    });
+    expect([...seen].sort()).toEqual([0, 1, 2, 3]);
   });
 });

@@ -217,9 +217,22 @@ describe('the picture, handled directly', () => {
         name,
         shift,
       );
-    await pick('Stars', true);
+    // What is selected alone is the first of several.
+    await pick('Stars', false);
+    await until('the first', async () => (await chosen()) === 'Stars');
     await pick('Moon', true);
     await until('both selected', async () => (await chosen()) === '2 figures');
+    await pick('Gulls', true);
+    await until('three', async () => (await chosen()) === '3 figures');
+    await pick('Gulls', true);
+    await until('both again', async () => (await chosen()) === '2 figures');
+    // Several that are deleted leave no panel behind, and come back with undo.
+    await press(v.page, 'button', 'delete');
+    await until('one figure again', async () => !(await chosen()).includes('figures'));
+    await undo(v.page);
+    await pick('Stars', false);
+    await pick('Moon', true);
+    await until('both selected once more', async () => (await chosen()) === '2 figures');
     await press(v.page, 'button', 'group them');
     await until('the group', async () => (await chosen()) === 'Group');
     await press(v.page, 'button', 'lock');

@@ -80,7 +80,7 @@ async function driver(lease = 'lease-one', take = false): Promise<Peer> {
   await until(() => heard(p, 'welcome') || heard(p, 'busy'));
   return p;
 }
-const page = (id: string, version: number, media: readonly string[] = []): PageDocument => ({
+const documentOf = (id: string, version: number, media: readonly string[] = []): PageDocument => ({
   id: `overlay/${id}`,
   version,
   show: { overlays: [{ id }] },
@@ -128,7 +128,7 @@ const declare = (p: Peer, version: number, change: object = {}): void => {
   say(p, {
     type: 'pages',
     all: ['overlay/a', 'overlay/b'],
-    documents: [page('a', version), page('b', version)],
+    documents: [documentOf('a', version), documentOf('b', version)],
   });
 };
 const versionOf = (p: Peer): unknown => (p.texts.at(-1)?.document as PageDocument | null)?.version;
@@ -428,7 +428,7 @@ describe('images', () => {
     });
   it('are asked for, taken by their hash, and served where nothing in them can run', async () => {
     const p = await driver();
-    say(p, { type: 'pages', all: ['overlay/a'], documents: [page('a', 1, [hash])] });
+    say(p, { type: 'pages', all: ['overlay/a'], documents: [documentOf('a', 1, [hash])] });
     await until(() => heard(p, 'need'));
     expect(p.texts.find((t) => t.type === 'need')).toMatchObject({ media: [hash] });
     expect((await put(hash, png)).status).toBe(204);

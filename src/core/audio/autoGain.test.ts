@@ -29,11 +29,20 @@ describe('automatic gain', () => {
     play(down, 0, 30);
     expect([up.db, down.db]).toEqual([AUTO_GAIN_MOST, AUTO_GAIN_LEAST]);
   });
-  it('rises by 3 dB a second and falls by 18', () => {
+  it('arrives within three seconds, however quiet the sound is', () => {
+    for (const level of [-55, -44, -30, -12, 0])
+      expect(play(new AutoGain(), level, 3)).toBeCloseTo(
+        level + Math.max(AUTO_GAIN_LEAST, Math.min(AUTO_GAIN_MOST, -20 - level)),
+        1,
+      );
+  });
+  it('then rises by 3 dB a second and falls by 18', () => {
     const up = new AutoGain(),
       down = new AutoGain();
+    play(up, -30, 3);
+    expect(up.db).toBeCloseTo(10, 1); // to the hop
     play(up, -40, 2);
-    expect(up.db).toBeCloseTo(6, 3);
+    expect(up.db).toBeCloseTo(16, 1); // the loudest of late is forgotten faster
     play(down, -10, 0.25);
     expect(down.db).toBeCloseTo(-4.5, 1); // to the hop
   });

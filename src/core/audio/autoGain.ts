@@ -5,9 +5,12 @@ import type { Hop } from './hop';
 const GOAL: DbFs = -20;
 export const AUTO_GAIN_MOST = 24,
   AUTO_GAIN_LEAST = -12;
-/** It rises gently and falls quickly; and not at all on what is only the room. */
+/** It falls quickly, and rises gently once it has arrived, which takes two seconds at most; not at all on what is only the room. */
 const RISE_DB_PER_S = 3,
+  FIRST_RISE_DB_PER_S = 12,
   FALL_DB_PER_S = 18;
+/** After so long a silence somebody else may be at the microphone. */
+const FORGET: Seconds = 20;
 const GATE: DbFs = -58;
 /** The loudest of late counts, not the pauses between. */
 const LOUDEST_FALL_DB_PER_S = 4;
@@ -18,6 +21,8 @@ export class AutoGain {
   db = 0;
   #loudest: DbFs = GOAL;
   #heard = false;
+  #arrived = false;
+  #silent: Seconds = 0;
 
   /** Measures a hop and turns it up or down in place. Allocates nothing. */
   process(hop: Hop, dt: Seconds): void {
@@ -36,8 +41,11 @@ export class AutoGain {
       }
       this.#loudest = Math.max(level, this.#loudest - LOUDEST_FALL_DB_PER_S * dt);
       const goal = Math.min(AUTO_GAIN_MOST, Math.max(AUTO_GAIN_LEAST, GOAL - this.#loudest));
-      this.db += Math.max(-FALL_DB_PER_S * dt, Math.min(RISE_DB_PER_S * dt, goal - this.db));
-    }
+      const rise = this.#arrived ? RISE_DB_PER_S : FIRST_RISE_DB_PER_S;
+      this.db += Math.max(-FALL_DB_PER_S * dt, Math.min(rise * dt, goal - this.db));
+      if (Math.abs(goal - this.db) < 0.5) this.#arrived = true;
+      this.#silent = 0;
+    } else if ((this.#silent += dt) > FORGET) this.#heard = this.#arrived = false;
     let gain = 10 ** (before / 20);
     const step = (10 ** (this.db / 20) - gain) / frames;
     for (let i = 0; i < frames; i++) {

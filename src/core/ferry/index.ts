@@ -1,3 +1,3 @@
 export { buoyModel } from './buoy';
 export { EXAMPLES } from './examples';
-export { bareStage, FERRY_FIGURES, type FerryMedia, ferryShow, newShow } from './show';
+export { bareStage, emptyShow, FERRY_FIGURES, type FerryMedia, ferryShow, newShow } from './show';

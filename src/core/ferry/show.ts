@@ -373,6 +373,28 @@ export function ferryShow(media: FerryMedia): Show {
   return { ...bare, routes };
 }
 
+/** A new show with nothing in it. */
+export function emptyShow(id: string, name: string): Show {
+  return {
+    format: SHOW_FORMAT,
+    version: SHOW_VERSION,
+    id,
+    name,
+    tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
+    inputs: [],
+    ears: [],
+    routes: [],
+    figures: [],
+    overlays: [],
+    fixtures: [],
+    wires: [SIMULATED_WIRE],
+    makers: [],
+    groups: [],
+    shapes: [],
+    ...bareStage(),
+  };
+}
+
 /** A new show: one input, a level, a low and a hit ear, already aimed at the picture, so that the first clap moves it. */
 export function newShow(id: string, name: string, input: Show['inputs'][number]): Show {
   const ears = (
@@ -383,25 +405,15 @@ export function newShow(id: string, name: string, input: Show['inputs'][number])
     ] satisfies Omit<Ear, 'channel'>[]
   ).map((e): Ear => ({ ...e, channel: 'sum' }));
   const bare: Show = {
-    format: SHOW_FORMAT,
-    version: SHOW_VERSION,
-    id,
-    name,
-    tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
+    ...emptyShow(id, name),
     inputs: [input],
     ears,
-    routes: [],
     figures: FERRY_FIGURES,
     overlays: [{ id: 'frame', name: 'Frame', kind: 'frame', badge: null, rest: {} }],
     fixtures: [
       { id: 'lamp-1', name: 'Lamp 1', mode: 'rgb', universe: 0, address: 1, rest: {} },
       { id: 'lamp-2', name: 'Lamp 2', mode: 'rgb', universe: 0, address: 4, rest: {} },
     ],
-    wires: [SIMULATED_WIRE],
-    makers: [],
-    groups: [],
-    shapes: [],
-    ...bareStage(),
   };
   const aims = [
     ['level', 'river', 'swell'],

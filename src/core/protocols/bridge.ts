@@ -204,15 +204,15 @@ export function isDriverFrame(
 ): boolean {
   if (bytes[0] === FRAME_BEAT) return bytes.length === 1;
   if (bytes.length < FRAME_HEAD) return false;
-  const stream = streams[bytes[2]! | (bytes[3]! << 8)],
+  const declared = streams[bytes[2]! | (bytes[3]! << 8)],
     size = bytes.length - FRAME_HEAD;
-  if (!stream) return false;
-  if (bytes[0] === FRAME_VALUE) return stream.mode === 'latest' && size === stream.size;
+  if (!declared) return false;
+  if (bytes[0] === FRAME_VALUE) return declared.mode === 'latest' && size === declared.size;
   return (
     bytes[0] === FRAME_EVENTS &&
-    stream.mode === 'ordered' &&
+    declared.mode === 'ordered' &&
     size > EVENTS_HEAD &&
-    size <= stream.size &&
+    size <= declared.size &&
     (size - EVENTS_HEAD) % EVENT_BYTES === 0
   );
 }

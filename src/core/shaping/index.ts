@@ -1,5 +1,5 @@
 export { curveAt, CURVES } from './curve';
-export { type LearnedFit, learnFit } from './learnFit';
+export { type LearnedFit, learnFit, limitHolds } from './learnFit';
 export { RouteBank } from './routeBank';
 export { type Likeness, showIt } from './showIt';
 export {
@@ -7,6 +7,7 @@ export {
   type CurvePoint,
   type Fit,
   FIT_MOST_DB,
+  leastFitOver,
   LONGEST_MS,
   type Shaping,
   STEP_NAMES,

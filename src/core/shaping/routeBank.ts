@@ -1,7 +1,7 @@
 import { onePole, type Seconds } from '../units';
 import { CURVE_TABLE, curveTable, readCurve } from './curve';
 import { Pasts } from './past';
-import { leastFitHigh, TAP_INDEX, TAPS, type CurvePoint, type Shaping } from './steps';
+import { leastFitOver, TAP_INDEX, TAPS, type CurvePoint, type Shaping } from './steps';
 
 const STRIKE = 1,
   FLOOR = 2,
@@ -145,7 +145,7 @@ export class RouteBank {
       (smooth ? SMOOTH : 0) |
       seldomFlags(shaping);
     s[at + FLOOR_AT] = floor?.at ?? 0;
-    s[at + LEAST] = leastFitHigh(usual, fit?.mode === 'coming' ? fit.mostDb : undefined);
+    s[at + LEAST] = leastFitOver(shaping.floor?.at, usual, fit?.mode === 'coming' ? fit.mostDb : undefined);
     if (fit && fit.mode !== 'coming') {
       s[at + LOW] = fit.low;
       s[at + HIGH] = fit.high;

@@ -1,8 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { seeded } from '../random';
-import { learnFit } from './learnFit';
+import { learnFit, limitHolds } from './learnFit';
 import { RouteBank } from './routeBank';
-import { FIT_MOST_GAIN, leastFitHigh, TAP_INDEX, type Shaping } from './steps';
+import { FIT_MOST_GAIN, leastFitHigh, leastFitOver, TAP_INDEX, type Shaping } from './steps';
 
 /** Runs a shaping over numbers at a tick rate. */
 function run(shaping: Shaping, input: number[], rate = 187.5, usual = 1, strengths?: number[]): number[] {
@@ -181,6 +181,32 @@ describe('fit to what was heard', () => {
     expect(learnFit(new Float32Array(576), 0.08)).toBeNull();
     expect(learnFit(new Float32Array(576).fill(NaN), 0.08)).toBeNull();
     expect(learnFit(new Float32Array(576).fill(leastFitHigh(0.08) / 10), 0.08)).toBeNull();
+  });
+  it('goes no further than the limit against hiss, says so, and goes past it when told to', () => {
+    const quiet = Array.from({ length: 500 }, (_, i) => 0.0005 + 0.0009 * ((i % 100) / 99));
+    expect(learnFit(quiet, 0.08)!.high).toBe(leastFitHigh(0.08));
+    // 98 % of the way up: 0.00138.
+    expect(limitHolds(quiet, 0.08, 'amplitude')).toBeCloseTo(20 * Math.log10(0.08 / 0.00138), 0);
+    const past = learnFit(quiet, 0.08, 'amplitude', 0)!;
+    expect(past.high).toBeCloseTo(0.00138, 4);
+    expect(past.low).toBeCloseTo(0.00059, 4);
+    expect(limitHolds(quiet, 0.08, 'amplitude', 0)).toBeNull();
+    const usual = quiet.map((x) => x * 30);
+    expect(limitHolds(usual, 0.08, 'amplitude')).toBeNull();
+    expect(limitHolds(new Float32Array(576), 0.08, 'amplitude')).toBeNull();
+    expect(limitHolds(quiet, 1, 'strength')).toBeNull();
+  });
+  it('where the empty room is known, its floor takes the place of the limit', () => {
+    expect(leastFitOver(undefined, 0.08)).toBe(leastFitHigh(0.08));
+    expect(leastFitOver(0.0002, 0.08)).toBe(0.0004);
+    // A floor above the limit leaves it where it is.
+    expect(leastFitOver(0.02, 0.08)).toBe(leastFitHigh(0.08));
+    const bank = new RouteBank(1);
+    bank.set(0, { floor: { at: 0.0002 }, fit: { mode: 'coming', forgetS: 30 }, amount: 1 }, 0.08);
+    bank.begin(1 / 187.5, 1);
+    let top = 0;
+    for (let i = 0; i < 400; i++) top = Math.max(top, bank.step(0, 0.0008 + 0.0006 * Math.sin(i / 9), 0));
+    expect(top).toBeCloseTo(1, 2);
   });
   it('fits hits from a single one', () => {
     const trace = new Float32Array(576);

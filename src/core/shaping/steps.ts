@@ -98,6 +98,15 @@ export function leastFitHigh(usual: number, mostDb = FIT_MOST_DB): number {
   return usual / 10 ** (mostDb / 20);
 }
 
+/**
+ * The same where it is known what the empty room gives: twice the floor that was set above it, if that lets it go further. The fixed
+ * limit is against hiss, and a floor keeps hiss out by itself.
+ */
+export function leastFitOver(floor: number | undefined, usual: number, mostDb?: number): number {
+  const least = leastFitHigh(usual, mostDb);
+  return floor !== undefined && floor > 0 ? Math.min(least, 2 * floor) : least;
+}
+
 /** Longest average and delay: what is kept for them is bounded. */
 export const LONGEST_MS: Milliseconds = 10000;
 export const CURVE_POINTS_MOST = 8;

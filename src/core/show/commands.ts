@@ -6,7 +6,7 @@ import { clamp } from '../units';
 import type { LearnedFit } from '../shaping/learnFit';
 import type { Fit, Shaping } from '../shaping/steps';
 import type { Command } from './history';
-import { signalsOfEar, type Signal } from './signals';
+import { boundsOf, signalsOfEar, type Bounds, type Signal } from './signals';
 import { findParameter, listsOf, restOf } from './things';
 import {
   CAMERA_ID,
@@ -72,7 +72,13 @@ export const replaceInput =
   (id: string, source: Input): Command =>
   (d) => {
     const at = d.inputs.findIndex((x) => x.id === id);
-    if (at >= 0) d.inputs[at] = { ...source, id } as Draft<Input>;
+    if (at < 0) return;
+    const { name } = d.inputs[at]!;
+    d.inputs[at] = { ...source, id } as Draft<Input>;
+    // An ear that was named after its input goes with it.
+    for (const ear of d.ears)
+      if (ear.input === id && ear.name.startsWith(`${name} · `))
+        ear.name = `${source.name}${ear.name.slice(name.length)}`.slice(0, 80);
   };
 /** Takes an input away. Its ears stay, silent, until they are given another. */
 export const removeInput =
@@ -278,15 +284,15 @@ export function fanOut(
   const routes =
     members.length === 0
       ? []
-      : things.flatMap((thing, i): Route[] => {
+      : things.flatMap((to, i): Route[] => {
           const signal =
             members[things.length === 1 ? 0 : Math.round((i * (members.length - 1)) / (things.length - 1))]!;
-          const target = { thing, parameter },
+          const target = { thing: to, parameter },
             end = findParameter(show, target);
           if (!end) return [];
           while (taken.has(`route-${n}`)) n++;
           const id = `route-${n++}`;
-          const route = newRoute(id, signal, target, end.parameter, heard(signal.id));
+          const route = newRoute(id, signal, target, end.parameter, heard(signal.id), boundsOf(show, signal));
           const rest = restOf(end.thing, end.parameter),
             d = end.parameter;
           return [
@@ -408,6 +414,20 @@ export const setReach =
     const x = find(d.routes, id);
     if (x) x.reach = reach;
   };
+/**
+ * Where a new route goes to: the parameter's own reach, unless the thing rests there already; then what the parameter usually rests
+ * at, or its other end. Of a text's lines, to the last that it has.
+ */
+export function firstReach(show: Show, target: Target): ParameterValue {
+  const end = findParameter(show, target);
+  if (end?.parameter.kind !== 'number') return end?.parameter.reach ?? 0;
+  const p = end.parameter,
+    rest = restOf(end.thing, p) as number;
+  const form = show.figures.find((f) => f.id === target.thing)?.form;
+  if (form?.kind === 'text' && p.id === 'line') return form.text.split('\n').length;
+  const far = (x: number): boolean => Math.abs(x - rest) >= p.step / 2;
+  return [p.reach, p.rest, p.max].find(far) ?? p.min;
+}
 export const aimRoute =
   (id: string, ends: { signal?: string; target?: Target }): Command =>
   (d) => {
@@ -416,7 +436,7 @@ export const aimRoute =
     Object.assign(x, ends);
     const end = ends.target && findParameter(current(d) as Show, ends.target);
     // Another parameter has another unit: the old reach says nothing there.
-    if (end) x.reach = end.parameter.reach;
+    if (end) x.reach = firstReach(current(d) as Show, ends.target!);
   };
 
 function thing(
@@ -459,11 +479,16 @@ export const changeFigure =
     const x = find(d.figures, id);
     if (x) Object.assign(x, change);
   };
-/** Takes a thing away. Routes to it stay with a torn end; finishes on it go with it. */
+/** Takes a thing away, with the routes to it and the finishes on it. */
 export const removeThing =
   (id: string): Command =>
   (d) => {
     for (const list of [d.figures, d.figureGroups, d.finishes, d.overlays, d.fixtures]) remove(list, id);
+    const gone = new Set([
+      id,
+      ...d.finishes.filter((f) => id !== WHOLE_PICTURE && f.on === id).map((f) => f.id),
+    ]);
+    d.routes = d.routes.filter((r) => !gone.has(r.target.thing));
     if (id !== WHOLE_PICTURE) d.finishes = d.finishes.filter((f) => f.on !== id);
     for (const f of d.figures) if (f.group === id) f.group = null;
     dropEmptyGroups(d);
@@ -509,8 +534,9 @@ export const changeWire =
   };
 
 /**
- * A route that moves something on the next sound: fitted to what was heard, or else to what comes, with the
- * smoothing that suits its parameter. A hit gets the strike that makes a level of it.
+ * A route that moves something on the next sound: fitted to where its signal lies by its nature, to what was heard, or else to what
+ * comes, with the smoothing that suits its parameter. A hit gets the strike that makes a level of it.
+ * @param bounds - see {@link boundsOf}
  */
 export function newRoute(
   id: string,
@@ -518,6 +544,7 @@ export function newRoute(
   target: Target,
   parameter: ParameterDescription,
   heard: LearnedFit | null,
+  bounds: Bounds | null = boundsOf({ ears: [], makers: [] }, signal),
 ): Route {
   const event = signal.kind === 'event';
   const smooth = { attackMs: parameter.attackMs, releaseMs: parameter.releaseMs };
@@ -544,14 +571,13 @@ export function newRoute(
       reach: parameter.reach,
     };
   }
-  const clamp = { low: 0, high: 1 };
-  // What is between 0 and 1 by its nature needs no fit.
-  const whole = signal.measure === 'share' || signal.kind === 'colour';
+  const whole = { low: 0, high: 1 };
+  const fit = bounds ? fitOfBounds(bounds) : firstFit(signal, heard);
   const shaping: Shaping = event
-    ? { strike: { holdMs: 0, fallMs: Math.max(60, parameter.releaseMs) }, clamp, amount: 1 }
+    ? { strike: { holdMs: 0, fallMs: Math.max(60, parameter.releaseMs) }, clamp: whole, amount: 1 }
     : {
-        ...(!whole && { fit: firstFit(signal, heard) }),
-        clamp,
+        ...(fit && { fit }),
+        clamp: whole,
         ...(signal.kind !== 'colour' && !signal.maker && { smooth }),
         amount: 1,
       };
@@ -571,10 +597,14 @@ export function newRoute(
   };
 }
 
+/** What is between 0 and 1 by its nature needs no fit. */
+function fitOfBounds({ low, high }: Bounds): Fit | undefined {
+  return low === 0 && high === 1 ? undefined : { mode: 'hand', low, high };
+}
 /** Fitted to what was heard, else to what comes; pitches and tempi, which silence does not make small, to where they usually lie. */
 function firstFit({ measure, ear, maker, usual }: Signal, heard: LearnedFit | null): Fit {
-  // What a maker can give is known beforehand.
-  if (maker && maker.making.kind !== 'glide') return { mode: 'hand', low: 0, high: usual };
+  // How far a clock goes until somebody looks again.
+  if (maker?.making.kind === 'clock') return { mode: 'hand', low: 0, high: usual };
   if (heard) return { mode: 'heard', low: heard.low, high: heard.high };
   if (measure === 'note') return { mode: 'hand', low: 48, high: 84 };
   if (measure === 'bpm') return { mode: 'hand', low: 60, high: 180 };

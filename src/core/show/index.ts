@@ -22,6 +22,7 @@ export {
   changeWire,
   duplicateFigure,
   endSolo,
+  firstReach,
   fanOut,
   freeAddress,
   freeId,
@@ -83,6 +84,8 @@ export {
 } from './pictureCommands';
 export { parseMemory, parseShow, ShowError } from './schema';
 export {
+  type Bounds,
+  boundsOf,
   findSignal,
   isRoutable,
   type Signal,

@@ -34,7 +34,7 @@ const hz = Joi.number().min(1).max(24000).required();
 const value = Joi.alternatives(Joi.number(), Joi.string().pattern(/^#[0-9a-f]{6}$/i));
 const ms = Joi.number().min(0).max(60000).required();
 const media = Joi.string().pattern(/^[0-9a-f]{64}$/);
-const thing = { id, name, rest: Joi.object().pattern(Joi.string().max(40), value).required() };
+const thingFields = { id, name, rest: Joi.object().pattern(Joi.string().max(40), value).required() };
 
 const input = {
   id,
@@ -372,7 +372,7 @@ const showSchema = Joi.object({
     .max(LIMITS.figures)
     .items(
       Joi.object({
-        ...thing,
+        ...thingFields,
         form: figureForm,
         at: Joi.object({
           x: Joi.number().min(-4000).max(4000).required(),
@@ -390,13 +390,13 @@ const showSchema = Joi.object({
     .required(),
   figureGroups: Joi.array()
     .max(LIMITS.figureGroups)
-    .items(Joi.object({ ...thing, hidden: flag, locked: flag, blend }))
+    .items(Joi.object({ ...thingFields, hidden: flag, locked: flag, blend }))
     .required(),
   finishes: Joi.array()
     .max(LIMITS.finishes)
-    .items(Joi.object({ ...thing, form: finishForm, on: Joi.string().max(64).required(), off: flag }))
+    .items(Joi.object({ ...thingFields, form: finishForm, on: Joi.string().max(64).required(), off: flag }))
     .required(),
-  camera: Joi.object({ ...thing, id: Joi.valid(CAMERA_ID).required() }).required(),
+  camera: Joi.object({ ...thingFields, id: Joi.valid(CAMERA_ID).required() }).required(),
   screens: Joi.array()
     .max(LIMITS.screens)
     .items(
@@ -431,13 +431,19 @@ const showSchema = Joi.object({
   }).required(),
   overlays: Joi.array()
     .max(LIMITS.overlays)
-    .items(Joi.object({ ...thing, kind: Joi.valid('frame').required(), badge: media.allow(null).required() }))
+    .items(
+      Joi.object({
+        ...thingFields,
+        kind: Joi.valid('frame').required(),
+        badge: media.allow(null).required(),
+      }),
+    )
     .required(),
   fixtures: Joi.array()
     .max(LIMITS.fixtures)
     .items(
       Joi.object({
-        ...thing,
+        ...thingFields,
         mode: Joi.valid(...Object.keys(FIXTURE_MODES)).required(),
         universe: Joi.number().integer().min(0).max(UNIVERSE_MAX).required(),
         address: Joi.number().integer().min(1).max(512).required(),

@@ -1,5 +1,5 @@
 import { newMaking } from '../makers/making';
-import { findSignal, signalsOfEar } from './signals';
+import { boundsOf, findSignal, signalsOfEar } from './signals';
 import { STARTING_POINTS } from './startingPoints';
 import { describe, expect, it } from '@jest/globals';
 import { readdirSync, readFileSync } from 'node:fs';
@@ -12,7 +12,7 @@ import { newInput } from './inputs';
 import { orderFigure } from './pictureCommands';
 import { parseMemory, parseShow, ShowError } from './schema';
 import { findParameter, restOf, thingsOf } from './things';
-import { COMBINES, SHOW_VERSION, type Show } from './types';
+import { COMBINES, SHOW_VERSION, type Ear, type Figure, type Maker, type Show } from './types';
 import { upgrade, UPGRADES, UpgradeError } from './upgrade';
 
 const hash = 'a'.repeat(64);
@@ -162,6 +162,73 @@ describe('commands', () => {
     expect(
       commands.newRoute('r', signalsOfEar(ferry.ears[0]!)[0]!, target, parameter, null).shaping,
     ).toHaveProperty('strike');
+  });
+  it('what lies between known bounds by its nature is fitted to those, whatever was heard', () => {
+    const target = { thing: 'ferry', parameter: 'tilt' },
+      { parameter } = findParameter(ferry, target)!;
+    const maker = (id: string, making: Maker['making']): Maker => ({ id, name: id, making });
+    const button = maker('button', { kind: 'button', latching: true, key: null, touch: null }),
+      glide = maker('glide', { kind: 'glide', of: 'button', seconds: 2 }),
+      second = maker('second', { kind: 'glide', of: 'glide', seconds: 1 }),
+      list = maker('list', { kind: 'list', on: 'button', values: [3, -2, 5], order: 'onward' }),
+      listened = maker('listened', { kind: 'glide', of: ferry.ears[1]!.id, seconds: 1 }),
+      ring = maker('ring', { kind: 'glide', of: 'ring', seconds: 1 });
+    const ear = (reading: 'velocity' | 'pitch'): Ear => ({
+      ...ferry.ears[1]!,
+      id: reading,
+      listening: { kind: 'notes', channels: [], tracks: [], reading },
+    });
+    const show: Show = {
+      ...ferry,
+      makers: [button, glide, second, list, listened, ring],
+      ears: [...ferry.ears, ear('velocity'), ear('pitch')],
+    };
+    const half = { low: 0.5, high: 1 };
+    const fitOf = (id: string): unknown => {
+      const signal = findSignal(show, id)!;
+      return commands.newRoute('r', signal, target, parameter, half, boundsOf(show, signal)).shaping.fit;
+    };
+    expect(['button', 'glide', 'second', 'velocity'].map(fitOf)).toEqual([
+      undefined,
+      undefined,
+      undefined,
+      undefined,
+    ]);
+    expect(fitOf('list')).toEqual({ mode: 'hand', low: -2, high: 5 });
+    expect(fitOf('pitch')).toEqual({ mode: 'hand', low: 21, high: 108 });
+    // Only listening tells of these.
+    expect(['listened', 'ring'].map(fitOf)).toEqual([
+      { mode: 'heard', ...half },
+      { mode: 'heard', ...half },
+    ]);
+  });
+  it('a new route has a way to go: to its reach, or away from where the thing rests already', () => {
+    const text: Figure = {
+      ...ferry.figures[0]!,
+      id: 'words',
+      form: { kind: 'text', text: 'one\ntwo\nthree', face: 'heading' },
+      rest: {},
+    };
+    const show: Show = { ...ferry, figures: [...ferry.figures, text] };
+    expect(commands.firstReach(show, { thing: 'words', parameter: 'line' })).toBe(3);
+    expect(commands.firstReach(show, { thing: 'words', parameter: 'typed' })).toBe(0);
+    const gone: Show = { ...show, figures: [...ferry.figures, { ...text, rest: { typed: 0 } }] };
+    expect(commands.firstReach(gone, { thing: 'words', parameter: 'typed' })).toBe(100);
+  });
+  it('an ear that is named after its input goes with the input’s name', () => {
+    const named: Show = {
+      ...ferry,
+      ears: [
+        { ...ferry.ears[0]!, name: `${ferry.inputs[0]!.name} · hit` },
+        { ...ferry.ears[1]!, name: 'Mine' },
+      ],
+    };
+    const { show } = apply(
+      newHistory(named),
+      'change',
+      commands.replaceInput(ferry.inputs[0]!.id, { ...ferry.inputs[0]!, name: 'New drums' }),
+    );
+    expect(show.ears.map((e) => e.name)).toEqual(['New drums · hit', 'Mine']);
   });
   it('finds the first free address, and null in a full universe', () => {
     expect(commands.freeAddress(ferry, 0, 3)).toBe(8); // 1–3 and 4–7 are taken

@@ -105,6 +105,42 @@ export function tellsEvents(signal: Signal): boolean {
   return signal.kind === 'event' || (signal.maker !== null && givesEvents(signal.maker.making));
 }
 
+/** Where a signal's number lies by its nature. */
+export interface Bounds {
+  readonly low: number;
+  readonly high: number;
+}
+const SHARE: Bounds = { low: 0, high: 1 };
+/** The keys of a piano. */
+const KEYS: Bounds = { low: 21, high: 108 };
+
+/** Between which numbers a signal lies by its nature; null where only listening can tell. What glides has the bounds of what it follows. */
+export function boundsOf(show: Sources, signal: Signal): Bounds | null {
+  let at: Signal | null = signal;
+  // A ring of glides has none.
+  for (let steps = 0; at && steps <= show.makers.length; steps++) {
+    const { maker, ear, measure, kind } = at;
+    if (measure === 'share' || kind === 'colour') return SHARE;
+    if (ear?.listening.kind === 'notes')
+      return ear.listening.reading === 'pitch'
+        ? KEYS
+        : { low: 0, high: ear.listening.reading === 'held' ? at.usual : 1 };
+    if (!maker) return null;
+    const { making } = maker;
+    if (making.kind === 'list') return rangeOf(making.values);
+    if (making.kind === 'prompter') return { low: 0, high: at.usual };
+    if (making.kind !== 'glide' || making.of === null) return null;
+    at = findSignal(show, making.of);
+  }
+  return null;
+}
+function rangeOf(values: readonly number[]): Bounds | null {
+  const low = Math.min(...values),
+    high = Math.max(...values);
+  if (high > low) return { low, high };
+  return high === 0 || values.length === 0 ? null : { low: Math.min(0, low), high: Math.max(0, high) };
+}
+
 export function usualOfSignal(show: Sources, id: string): number {
   return findSignal(show, id)?.usual ?? 1;
 }

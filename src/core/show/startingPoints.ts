@@ -14,7 +14,7 @@ import {
   newRoute,
 } from './commands';
 import { apply, newHistory } from './history';
-import { signalOfMaker, signalsOfEar, type Signal } from './signals';
+import { boundsOf, signalOfMaker, signalsOfEar, type Signal } from './signals';
 import { findParameter } from './things';
 import type { Ear, Show } from './types';
 
@@ -73,7 +73,14 @@ class Builder {
   route(signal: Signal, thing: string, parameter: string, reach?: number): string {
     const target = { thing, parameter },
       end = findParameter(this.show, target)!;
-    const made = newRoute(freeId(this.show, 'route'), signal, target, end.parameter, null);
+    const made = newRoute(
+      freeId(this.show, 'route'),
+      signal,
+      target,
+      end.parameter,
+      null,
+      boundsOf(this.show, signal),
+    );
     this.do(addRoute(reach === undefined ? made : { ...made, reach }));
     return made.id;
   }

@@ -9,7 +9,7 @@ declare abstract class AudioWorkletProcessor {
 }
 declare function registerProcessor(name: string, make: new () => AudioWorkletProcessor): void;
 
-interface Playing {
+interface Voice {
   place: number;
   ring: PcmRing;
   files: PlayedFiles | null;
@@ -26,7 +26,7 @@ const GLIDE = 1 / 480;
  */
 class Player extends AudioWorkletProcessor {
   #control: Control | null = null;
-  #playing: Playing[] = [];
+  #voices: Voice[] = [];
   readonly #left = new Float32Array(BLOCK_FRAMES);
   readonly #right = new Float32Array(BLOCK_FRAMES);
 
@@ -39,13 +39,13 @@ class Player extends AudioWorkletProcessor {
   }
 
   #take({ inputs }: InputsMessage): void {
-    this.#playing = inputs.map(({ place, ring, files, heard }) => {
+    this.#voices = inputs.map(({ place, ring, files, heard }) => {
       return {
         place,
         ring: new PcmRing(ring),
         files: playedFiles(files),
         heard,
-        gain: this.#playing.find((r) => r.place === place)?.gain ?? 0,
+        gain: this.#voices.find((r) => r.place === place)?.gain ?? 0,
       };
     });
   }
@@ -67,12 +67,12 @@ class Player extends AudioWorkletProcessor {
     const position = control.reals[Real.Position]!;
     const frame = (control.get(Word.Blocks) >>> 0) * BLOCK_FRAMES;
     let stereo = control.get(Word.Stereo);
-    for (let i = 0; i < this.#playing.length; i++) {
-      const playing = this.#playing[i]!;
+    for (let i = 0; i < this.#voices.length; i++) {
+      const voice = this.#voices[i]!;
       let left: Float32Array = this.#left,
         right: Float32Array = this.#right;
       let silent = false;
-      const { files } = playing;
+      const { files } = voice;
       if (files) {
         if (playing || files.always)
           mixStems(
@@ -87,18 +87,18 @@ class Player extends AudioWorkletProcessor {
           );
         else silent = true;
       } else {
-        const channels = inputs[playing.place];
+        const channels = inputs[voice.place];
         if (channels && channels.length > 0) {
           left = channels[0]!;
           right = channels[1] ?? left;
         } else silent = true;
       }
-      const bit = 1 << playing.place;
+      const bit = 1 << voice.place;
       if (silent) {
-        playing.ring.silence(frame, BLOCK_FRAMES);
+        voice.ring.silence(frame, BLOCK_FRAMES);
         continue;
       }
-      playing.ring.write(frame, left, right, BLOCK_FRAMES);
+      voice.ring.write(frame, left, right, BLOCK_FRAMES);
       stereo = files
         ? files.stereo
           ? stereo | bit
@@ -106,15 +106,15 @@ class Player extends AudioWorkletProcessor {
         : right !== left
           ? stereo | bit
           : stereo & ~bit;
-      let gain = playing.gain;
-      const goal = playing.heard;
+      let gain = voice.gain;
+      const goal = voice.heard;
       if (gain !== 0 || goal !== 0) {
         for (let k = 0; k < BLOCK_FRAMES; k++) {
           gain += (goal - gain) * GLIDE;
           outLeft[k]! += left[k]! * gain;
           outRight[k]! += right[k]! * gain;
         }
-        playing.gain = gain < 1e-6 && goal === 0 ? 0 : gain;
+        voice.gain = gain < 1e-6 && goal === 0 ? 0 : gain;
       }
     }
     control.set(Word.Stereo, stereo);

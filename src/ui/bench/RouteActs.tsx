@@ -93,6 +93,7 @@ export function RouteActs({ route }: { readonly route: Route }) {
       {(others > 0 || route.combine !== 'add') && (
         <Choice
           label=""
+          name="How it combines"
           value={route.combine}
           options={COMBINES.map((c) => [c, COMBINE_WORDS[c]] as const)}
           onChange={(combine) => change('how a route combines', { combine })}
@@ -157,13 +158,12 @@ export function RouteActs({ route }: { readonly route: Route }) {
         <IconAct
           act="delete"
           label={route.unseen ? 'drop' : 'delete'}
+          keyName="Del"
           onClick={() => {
             edit(route.unseen ? 'drop what was tried' : 'delete a route', removeRoutes([route.id]));
             look({ route: route.unseen?.of ?? null });
           }}
-        >
-          <kbd>Del</kbd>
-        </IconAct>
+        />
         <Button variant="text" onClick={() => look({ route: null })}>
           close <kbd>Esc</kbd>
         </Button>

@@ -361,7 +361,7 @@ export function FitEdges({ fit, usual, most, set }: FitProps & { readonly most: 
         label="Fit from"
         value={low}
         unit=""
-        min={0}
+        min={Math.min(0, low)}
         max={high - step}
         step={step}
         onChange={(v) => set({ mode: 'hand', low: v, high }, 'fit')}

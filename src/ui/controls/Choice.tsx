@@ -4,12 +4,15 @@ import { Box, MenuItem, Select, type SxProps, type Theme } from '@mui/material';
 /** One of a few, by name; what is chosen is always in view. */
 export function Choice<T extends string | number>({
   label,
+  name = label,
   value,
   options,
   onChange,
   sx,
 }: {
   readonly label: string;
+  /** What it is called where the label alone does not say it. */
+  readonly name?: string;
   readonly value: T;
   readonly options: readonly (readonly [T, string])[];
   readonly onChange: (value: T) => void;
@@ -30,7 +33,7 @@ export function Choice<T extends string | number>({
         size="small"
         displayEmpty
         value={value}
-        inputProps={{ 'aria-label': label }}
+        inputProps={{ 'aria-label': name }}
         onChange={(e) => onChange(e.target.value as T)}
         onPointerDown={(e) => e.stopPropagation()}
         sx={{

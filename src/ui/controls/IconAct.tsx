@@ -1,6 +1,5 @@
 'use client';
 import { ButtonBase, type SxProps } from '@mui/material';
-import type { ReactNode } from 'react';
 import { CopySimple } from '@phosphor-icons/react/dist/csr/CopySimple';
 import { Eye } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlash } from '@phosphor-icons/react/dist/csr/EyeSlash';
@@ -28,7 +27,7 @@ export function IconAct({
   title,
   size = 20,
   onClick,
-  children,
+  keyName,
   sx,
 }: {
   readonly act: keyof typeof ICONS;
@@ -38,20 +37,20 @@ export function IconAct({
   readonly title?: string;
   readonly size?: number;
   readonly onClick: () => void;
-  /** Beside the icon, such as its key. */
-  readonly children?: ReactNode;
+  /** The key that does it too, shown beside the icon. */
+  readonly keyName?: string;
   readonly sx?: SxProps;
 }) {
   const Icon = ICONS[act];
   return (
     <ButtonBase
-      aria-label={label}
+      aria-label={keyName ? `${label} ${keyName}` : label}
       title={title ? `${label}: ${title}` : label}
       onClick={onClick}
       sx={{
         minWidth: size + 16,
         minHeight: size + 16,
-        px: children ? 1 : 0,
+        px: keyName ? 1 : 0,
         gap: 0.75,
         color: 'inherit',
         '&:hover': { background: 'var(--bed)' },
@@ -63,7 +62,7 @@ export function IconAct({
         weight={act === 'unlock' || act === 'play' || act === 'pause' ? 'fill' : 'bold'}
         aria-hidden
       />
-      {children}
+      {keyName && <kbd>{keyName}</kbd>}
     </ButtonBase>
   );
 }

@@ -47,7 +47,9 @@ const SHORTCUTS: readonly (readonly [string, string])[] = [
 ];
 
 const isInList = (e: KeyboardEvent): boolean =>
-  e.target instanceof HTMLElement && e.target.closest('[role=menu],[role=listbox]') !== null;
+  e.target instanceof HTMLElement &&
+  e.target.closest('[role=menu],[role=listbox],.MuiPopover-root,[role=combobox][aria-expanded=true]') !==
+    null;
 /** Everywhere but where text is typed: on a number that is dragged or a switch, a digit means what it means everywhere. */
 const NOT_TYPING = { enableOnFormTags: true, ignoreEventWhen: isTyped };
 /** Letters and Escape belong to an open menu as long as it has the focus. */

@@ -12,12 +12,12 @@ import {
   playExample,
   playFerry,
   redoEdit,
-  startWithDevice,
   undoEdit,
   useSession,
 } from '../state/session';
 import { goTo, look, setMode, useView } from '../state/view';
 import { KeptShows } from './KeptShows';
+import { NewShow } from './NewShow';
 
 /** Adds a starting point that listens to the input that is looked at. */
 function add(point: StartingPoint): void {
@@ -34,7 +34,8 @@ function add(point: StartingPoint): void {
 /** Everything about the show as a whole. */
 export function ShowMenu() {
   const [at, setAt] = useState<HTMLElement | null>(null);
-  const [listing, setListing] = useState(false);
+  const [listing, setListing] = useState(false),
+    [making, setMaking] = useState(false);
   const show = useSession((s) => s.history.show);
   const past = useSession((s) => s.history.past.at(-1)?.label);
   const future = useSession((s) => s.history.future[0]?.label);
@@ -111,7 +112,7 @@ export function ShowMenu() {
         <MenuItem onClick={then(exportShow)}>Save to a file</MenuItem>
         <MenuItem onClick={then(() => file.current?.click())}>Open a file …</MenuItem>
         <MenuItem onClick={then(() => setListing(true))}>Shows in this browser …</MenuItem>
-        <MenuItem onClick={then(() => startWithDevice())}>New show</MenuItem>
+        <MenuItem onClick={then(() => setMaking(true))}>New show …</MenuItem>
         <MenuItem onClick={then(playFerry)}>The Night Ferry, fresh</MenuItem>
         <Box component="li" role="presentation" sx={{ px: 2, pt: 1, fontSize: '0.84rem' }}>
           Small shows to look into
@@ -138,6 +139,7 @@ export function ShowMenu() {
         </MenuItem>
         <MenuItem onClick={then(() => look({ keys: true }))}>Keys</MenuItem>
       </Menu>
+      {making && <NewShow onClose={() => setMaking(false)} />}
       {listing && <KeptShows onClose={() => setListing(false)} />}
       <input
         ref={file}

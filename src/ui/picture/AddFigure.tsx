@@ -12,7 +12,7 @@ export function AddFigure({ open, onClose }: { readonly open: boolean; readonly 
     onClose();
     const id = freeId(currentShow(), 'figure');
     edit(`add ${name}`, addFigure(newFigure(id, freeName(currentShow().figures, name), form, at)));
-    look({ figure: id, finish: null });
+    look({ figure: id, finish: null, also: [] });
   };
   return (
     <Dialog

@@ -46,7 +46,8 @@ const acts = {
 /** Everything about what is selected in the picture. */
 export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
   const show = useSession((s) => s.history.show),
-    also = useView((v) => v.also);
+    selected = useView((v) => v.also),
+    also = selected.filter((id) => show.figures.some((f) => f.id === id));
   if (chosen === WHOLE_PICTURE) return <WholePanel />;
   if (also.length > 1) return <Several ids={also} />;
   const thing = thingsOf(show).find((t) => t.id === chosen);
@@ -289,11 +290,12 @@ function Several({ ids }: { readonly ids: readonly string[] }) {
         </Button>
         <IconAct
           act="delete"
-          onClick={() =>
+          onClick={() => {
             edit('delete figures', (d) => {
               for (const f of figures) removeThing(f.id)(d);
-            })
-          }
+            });
+            look({ also: [] });
+          }}
         />
       </Box>
     </Box>

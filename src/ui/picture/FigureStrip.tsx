@@ -56,7 +56,11 @@ export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
       look({ figure: id, finish: null, also: [] });
       return;
     }
-    look({ also: also.includes(id) ? also.filter((x) => x !== id) : [...also, id] });
+    // What is selected alone is the first of several.
+    const alone = show.figures.some((f) => f.id === chosen) ? [chosen!] : [],
+      before = also.length > 0 ? also : alone,
+      next = before.includes(id) ? before.filter((x) => x !== id) : [...before, id];
+    look(next.length === 1 ? { figure: next[0]!, finish: null, also: [] } : { also: next });
   };
   const whole = show.finishes.filter((f) => f.on === WHOLE_PICTURE).length;
   return (

@@ -101,7 +101,7 @@ export function Handles({
     const hit =
       free(figure) && inside(figure) ? figure : [...figures].reverse().find((f) => free(f) && inside(f));
     if (!hit) return;
-    look({ figure: hit.id, finish: null });
+    look({ figure: hit.id, finish: null, also: [] });
     begin(e, hit, 'move', p);
   };
   const move = (e: PointerEvent<HTMLElement>): void => {

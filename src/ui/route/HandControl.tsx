@@ -19,6 +19,8 @@ function HandSlider({ maker }: { readonly maker: Maker }) {
   const bar = useRef<HTMLDivElement>(null),
     track = useRef<HTMLDivElement>(null),
     last = useRef(NaN);
+  /** Where the keys brought it: it comes back from the conductor only later, and quick presses go on from here. */
+  const mine = useRef({ value: 0, until: 0 });
   useFrame(() => {
     const x = live.signal(maker.id);
     if (!Number.isFinite(x) || x === last.current) return;
@@ -37,11 +39,13 @@ function HandSlider({ maker }: { readonly maker: Maker }) {
         : e.key === 'ArrowLeft' || e.key === 'ArrowDown'
           ? -0.01
           : 0) * (e.shiftKey ? 10 : 1);
-    const next =
-      e.key === 'Home' ? 0 : e.key === 'End' ? 1 : by ? clamp((last.current || 0) + by, 0, 1) : null;
+    const now = performance.now(),
+      from = now < mine.current.until ? mine.current.value : last.current || 0;
+    const next = e.key === 'Home' ? 0 : e.key === 'End' ? 1 : by ? clamp(from + by, 0, 1) : null;
     if (next === null) return;
     e.preventDefault();
     e.stopPropagation();
+    mine.current = { value: next, until: now + 500 };
     touchMaker(maker.id, next);
   };
   return (

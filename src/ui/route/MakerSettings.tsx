@@ -466,6 +466,8 @@ function KeySetting({
       onKeyDown={(e) => {
         if (!waiting) return;
         e.preventDefault();
+        // It is chosen, not pressed: nobody else hears of it.
+        e.stopPropagation();
         setWaiting(false);
         const key = e.key.toLowerCase();
         if (key === 'escape' || key === 'backspace' || key === 'delete') set(null);

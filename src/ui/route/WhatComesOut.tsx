@@ -11,7 +11,7 @@ import {
   muteRoute,
   parameterKey,
 } from '../../core/show';
-import { fitToHeard } from '../bench/fitToHeard';
+import { fitPastLimit, fitToHeard, heldByLimit } from '../bench/fitToHeard';
 import { send } from '../bench/RouteActs';
 import { live, useFrame } from '../live/live';
 import { Seen } from '../controls/Seen';
@@ -121,6 +121,7 @@ const LABEL: Record<Exclude<Remedy, null>, string> = {
   'add instead': 'let it add instead',
   'lower the floor': 'lower the floor',
   fit: 'fit to heard',
+  'fit past the limit': 'fit past the limit',
   'raise the amount': 'raise the amount',
   'choose an input': 'go to Listen',
 };
@@ -166,6 +167,7 @@ function Why() {
         shaped,
         byHand: parameterKey(route.target) in hands,
         unseen: route.unseen !== null,
+        quiet: heldByLimit(route),
         fitted: route.shaping.fit?.mode !== 'coming' || shaped > 0,
       });
     }
@@ -222,6 +224,9 @@ function Why() {
           'lower a floor',
           changeShaping(selected, { floor: { at: (route?.shaping.floor?.at ?? 0) / 4 } }),
         );
+        return;
+      case 'fit past the limit':
+        fitPastLimit(selected);
         return;
       case 'fit':
         fitToHeard(selected);

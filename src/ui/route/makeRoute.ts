@@ -1,6 +1,8 @@
 import {
   addRoute,
+  boundsOf,
   findParameter,
+  firstReach,
   findSignal,
   freeId,
   isRoutable,
@@ -38,7 +40,8 @@ export function makeRoute(signal: string, target: Target): void {
   }
   const heard = heardOf(signal);
   const route = {
-    ...newRoute(freeId(show, 'route'), found, target, end.parameter, heard),
+    ...newRoute(freeId(show, 'route'), found, target, end.parameter, heard, boundsOf(show, found)),
+    reach: firstReach(show, target),
     unseen: useView.getState().unseen ? { of: null } : null,
   };
   edit(`move ${end.thing.name} · ${end.parameter.label} with ${name}`, addRoute(route));

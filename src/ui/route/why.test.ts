@@ -45,6 +45,7 @@ describe('why isn’t it moving?', () => {
       'below its floor',
       'lower the floor',
     ],
+    ['a limit that holds', { quiet: 31.4, fitted: false }, {}, {}, 'is 31 dB below', 'fit past the limit'],
     ['nothing heard yet', { fitted: false }, {}, {}, 'Nothing heard yet', null],
     ['below the fit', { shaped: 0 }, {}, {}, 'below what the fit begins with', 'fit'],
     [

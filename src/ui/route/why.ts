@@ -1,5 +1,6 @@
 import { HEALTH } from '../../core/ears';
 import { sourceOf } from '../../core/makers';
+import { FIT_MOST_DB } from '../../core/shaping';
 import { formatNumber, type NumberParameter } from '../../core/parameters';
 import {
   findParameter,
@@ -23,6 +24,8 @@ export interface Moment {
   /** The most of the route's shaped number in the last two seconds. */
   readonly shaped: number;
   readonly fitted: boolean;
+  /** How far its signal lies below the usual, in dB, where the limit against hiss holds its fit back. */
+  readonly quiet?: number | null;
   /** Its parameter is held by hand. */
   readonly byHand?: boolean;
   /** The route is tried in this window only. */
@@ -40,6 +43,7 @@ export type Remedy =
   | 'add instead'
   | 'lower the floor'
   | 'fit'
+  | 'fit past the limit'
   | 'raise the amount'
   | 'choose an input'
   | null;
@@ -80,6 +84,11 @@ export function whyNot(show: Show, route: Route, m: Moment): Answer {
     return {
       words: `${name}: ${signal.ear?.listening.kind === 'hit' ? 'no hit' : 'nothing'} in the last two seconds.`,
       remedy: null,
+    };
+  if (m.quiet !== undefined && m.quiet !== null)
+    return {
+      words: `${name} is ${Math.round(m.quiet)} dB below the usual. A fit stops at ${FIT_MOST_DB} dB, so that hiss moves nothing.`,
+      remedy: 'fit past the limit',
     };
   if (!m.fitted) return { words: 'Nothing heard yet: waiting for sound to fit to.', remedy: null };
   if (m.shaped < 0.02 && signal.maker === null)

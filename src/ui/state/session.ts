@@ -1,6 +1,6 @@
 'use client';
 import { create } from 'zustand';
-import { bareStage, FERRY_FIGURES, newShow } from '../../core/ferry';
+import { emptyShow, FERRY_FIGURES, newShow } from '../../core/ferry';
 import {
   apply,
   changeShaping,
@@ -16,8 +16,6 @@ import {
   redo,
   seal,
   type Show,
-  SHOW_FORMAT,
-  SHOW_VERSION,
   type Stem,
   tooMuch,
   undo,
@@ -48,6 +46,7 @@ import {
 import { writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
 import { readShowFileApart } from '../../data/showFileReader';
 import { didNotStart, watchStart } from './starting';
+import { goTo, selectNothing } from './view';
 import { Engine } from '../../engine/engine';
 import type { InputState } from '../../engine/inputState';
 import { standForEngine, type Seat } from '../../engine/election';
@@ -91,24 +90,7 @@ export interface Session {
 }
 
 /** What opens before anything else: the picture at rest, listening to nothing. */
-const RESTING: Show = {
-  format: SHOW_FORMAT,
-  version: SHOW_VERSION,
-  id: 'resting',
-  name: 'New show',
-  tempo: { source: 'found', bpm: 112, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 },
-  inputs: [],
-  ears: [],
-  routes: [],
-  figures: FERRY_FIGURES,
-  overlays: [],
-  fixtures: [],
-  wires: [],
-  makers: [],
-  groups: [],
-  shapes: [],
-  ...bareStage(),
-};
+const RESTING: Show = { ...emptyShow('resting', 'New show'), figures: FERRY_FIGURES, wires: [] };
 
 export const useSession = create<Session>(() => ({
   phase: 'starting',
@@ -259,6 +241,7 @@ async function begin(demo: boolean): Promise<void> {
 
 /** @param savedAt - when it was last saved, in ms since 1970; 0 when it never was */
 function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): void {
+  if (history.show.id !== get().history.show.id) selectNothing();
   journal.begin(history.show.id, savedAt);
   // What was dragged before a reload is one thing, what is dragged after it another.
   if (savedAt > 0) journal.note({ step: 'seal' });
@@ -470,6 +453,14 @@ export async function startWithDevice(deviceId = '', deviceName = ''): Promise<v
   const unlocking = engine?.unlock();
   const input: Input = { ...newInput('input-1', 'Microphone', false), kind: 'device', deviceId, deviceName };
   await enter(newShow(newId(), 'New show', input), EMPTY_MEMORY);
+  await unlocking;
+}
+
+/** A show with nothing in it. */
+export async function startEmpty(): Promise<void> {
+  const unlocking = engine?.unlock();
+  await enter(emptyShow(newId(), 'New show'), { ...EMPTY_MEMORY, playing: true });
+  goTo('listen');
   await unlocking;
 }
 

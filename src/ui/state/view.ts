@@ -64,6 +64,23 @@ export const useView = create<View>(() => ({
 
 export const look = (change: Partial<View>): void => useView.setState(change);
 
+/** Another show: what was selected in the one before means nothing in it. */
+export function selectNothing(): void {
+  look({
+    input: null,
+    signal: null,
+    route: null,
+    figure: null,
+    also: [],
+    finish: null,
+    ear: null,
+    trying: null,
+    moving: null,
+    aiming: null,
+    fanning: null,
+  });
+}
+
 export function goTo(place: PlaceName): void {
   look({ place, moving: null });
   history.replaceState(null, '', `#${place}`);

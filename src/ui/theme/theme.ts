@@ -98,7 +98,8 @@ export function makeTheme(mode: 'night' | 'day'): Theme {
             backgroundSize: 'calc(100% - 16px) 2px',
             backgroundPosition: '8px calc(100% - 5px)',
             backgroundRepeat: 'no-repeat',
-            '&:hover': { backgroundColor: ink.sheetQuiet },
+            // On sheets and on paper alike, whose text it has.
+            '&:hover': { backgroundColor: 'color-mix(in srgb, currentColor 14%, transparent)' },
           },
         },
       },

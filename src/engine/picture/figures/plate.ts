@@ -1,4 +1,4 @@
-import { Group, Mesh, PlaneGeometry, type ShaderMaterial, type Texture } from 'three';
+import { Group, Mesh, type Object3D, PlaneGeometry, type ShaderMaterial, type Texture } from 'three';
 import {
   type FigureForm,
   OVERHANG,
@@ -97,6 +97,10 @@ export class PlateFigure implements Drawn {
     u.bright.value = v[at.bright]! / 100;
     u.contrast.value = v[at.contrast]! / 100;
     u.colour.value = v[at.colour]! / 100;
+    // Shifts are pixels of the picture, however large it is drawn.
+    let scale = 1;
+    for (let o: Object3D | null = this.object; o; o = o.parent) scale *= o.scale.x;
+    u.wide.value = PLATE_WIDTH * Math.max(1e-3, Math.abs(scale));
     this.#rows.update(v, vectors);
     this.#pace?.(at.pace < 0 ? 1 : v[at.pace]!, time);
   }
