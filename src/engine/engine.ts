@@ -1,3 +1,4 @@
+import { PICTURE_PAGE } from '../core/protocols';
 import type { Patch } from 'immer';
 import type { Act, Performed, Who } from '../core/acts';
 import { BeatWatch } from '../core/outlets';
@@ -220,8 +221,10 @@ export class Engine {
     });
     worker.onmessage = (e: MessageEvent<FromOutlets>) => {
       if (worker !== this.#outlets) return;
-      if (e.data.type === 'report') this.#hooks.outlets(e.data.report);
-      else if (e.data.type === 'osc') {
+      if (e.data.type === 'report') {
+        this.#hooks.outlets(e.data.report);
+        follow((e.data.report.pages[PICTURE_PAGE] ?? 0) > 0);
+      } else if (e.data.type === 'osc') {
         for (const [address, value] of e.data.messages) {
           for (const hear of this.#oscListeners) hear(address, value);
         }
@@ -232,10 +235,17 @@ export class Engine {
     this.#tellOutlets({ type: 'connect', url, lease, take, received: this.#receivedMemory });
     if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
     this.#joinNetwork();
-    this.#addReader('outlets', {
-      wants: OUTLET_PARTS,
-      give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToOutlets, [port]),
-    });
+    let told: boolean | null = null;
+    // Of the picture it is told only while somebody elsewhere looks at it.
+    const follow = (picture: boolean): void => {
+      if (picture === told) return;
+      told = picture;
+      this.#addReader('outlets', {
+        wants: picture ? [...OUTLET_PARTS, ...PICTURE_PARTS] : OUTLET_PARTS,
+        give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToOutlets, [port]),
+      });
+    };
+    follow(false);
   }
 
   /** A part that stands still is started again, from the show and what it holds. */

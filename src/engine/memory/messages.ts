@@ -133,12 +133,7 @@ export const PICTURE_PARTS = [
   'flashLimit',
   'budget',
 ] as const satisfies readonly (keyof Show)[];
-export const OUTLET_PARTS = [
-  'fixtures',
-  'overlays',
-  'wires',
-  ...PICTURE_PARTS,
-] as const satisfies readonly (keyof Show)[];
+export const OUTLET_PARTS = ['fixtures', 'overlays', 'wires'] as const satisfies readonly (keyof Show)[];
 
 /** Conductor → picture and outlet workers: what changed since the last message, all of it valid from now on. */
 export interface ToReader {

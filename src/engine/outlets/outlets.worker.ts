@@ -15,11 +15,19 @@ import {
 } from '../../core/protocols';
 import { Real, Word } from '../memory/control';
 import { Faults } from '../memory/faults';
-import type { FromNetwork, FromOutlets, OUTLET_PARTS, ToOutlets } from '../memory/messages';
+import type { FromNetwork, FromOutlets, OUTLET_PARTS, PICTURE_PARTS, ToOutlets } from '../memory/messages';
 import { PlanReader } from '../memory/planReader';
 import { Link } from './link';
 import { LampStream } from './lampStream';
-import { outletThings, overlayPages, pageIds, picturePage, type OutletShow, type Page } from './pages';
+import {
+  hasPicture,
+  outletThings,
+  overlayPages,
+  pageIds,
+  picturePage,
+  type OutletShow,
+  type Page,
+} from './pages';
 import { PageEvents, PageStream } from './pageStream';
 import type { Stream } from './stream';
 
@@ -45,7 +53,7 @@ interface Declared {
 
 /** The thread that carries values out of the browser: reads frames, makes streams of them, sends each at its own pace. */
 class OutletWorker {
-  readonly #plan = new PlanReader<(typeof OUTLET_PARTS)[number]>();
+  readonly #plan = new PlanReader<(typeof OUTLET_PARTS | typeof PICTURE_PARTS)[number]>();
   readonly #faults = new Faults((fault) => post({ type: 'fault', ...fault }));
   readonly #link: Link;
   #network: MessagePort | null = null;
@@ -183,7 +191,7 @@ class OutletWorker {
   #declarePages(show: OutletShow, map: PlanMap): { readonly page: Page; readonly document: PageDocument }[] {
     const things = outletThings(show),
       pages = overlayPages(show, things);
-    if (this.#pictureWatched) pages.push(picturePage(show, things, map));
+    if (this.#pictureWatched && hasPicture(show)) pages.push(picturePage(show, things, map));
     const news: PageDocument[] = [],
       known = new Map<string, Declared>();
     const all = pages.map((page) => {

@@ -4,7 +4,10 @@ import { overlayPage, type PageDocument, PICTURE_PAGE } from '../../core/protoco
 import { restOf, type Show, type Thing, thingsOf } from '../../core/show';
 import { PICTURE_PARTS, type OUTLET_PARTS } from '../memory/messages';
 
-export type OutletShow = Pick<Show, (typeof OUTLET_PARTS)[number]>;
+/** What is told of the picture only while somebody elsewhere looks at it. */
+type Drawn = Pick<Show, (typeof PICTURE_PARTS)[number]>;
+export type OutletShow = Pick<Show, (typeof OUTLET_PARTS)[number]> & Partial<Drawn>;
+export const hasPicture = (show: OutletShow): show is OutletShow & Drawn => show.figures !== undefined;
 
 /** A document before it has a version, and what of its parameters takes events. */
 export interface Page {
@@ -70,7 +73,7 @@ export function overlayPages(show: OutletShow, things: readonly Thing[]): Page[]
   });
 }
 
-export function picturePage(show: OutletShow, things: readonly Thing[], map: PlanMap): Page {
+export function picturePage(show: OutletShow & Drawn, things: readonly Thing[], map: PlanMap): Page {
   const drawn = things.filter((t) => t.kind !== 'overlay' && t.kind !== 'fixture'),
     media = show.figures.flatMap((f) => ('media' in f.form && f.form.media ? [f.form.media] : []));
   return {
@@ -87,4 +90,7 @@ export function picturePage(show: OutletShow, things: readonly Thing[], map: Pla
 }
 
 /** What of a show has parameters and goes out. The rest of a show has no things. */
-export const outletThings = (show: OutletShow): readonly Thing[] => thingsOf(show as Show);
+export function outletThings(show: OutletShow): readonly Thing[] {
+  return thingsOf({ ...NO_PICTURE, ...show } as Show);
+}
+const NO_PICTURE = { figures: [], figureGroups: [], finishes: [], camera: { id: '', name: '', rest: {} } };
