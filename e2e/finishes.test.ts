@@ -166,6 +166,23 @@ describe('finishes on a figure, each moved by a route', () => {
   });
 });
 
+describe('a mask', () => {
+  it('cuts with what is seen of the figure that shapes it, its finishes included', async () => {
+    const b = new Board();
+    b.block('white', 640, 200, 460, WHITE, { hidden: true })
+      .block('hole', 540, 345, 40, WHITE, { hidden: true })
+      // Shoved by a hundred pixels, onto the middle of what it cuts.
+      .finish('shove', 'hole', { kind: 'shove', by: 'white' }, { across: 100 })
+      .block('cut', 640, 300, 130, RED)
+      .finish('mask', 'cut', { kind: 'mask', by: 'hole', inverted: false }, { soft: 0, outer: 0 });
+    await open(b);
+    const seen = await when('the cut', (s) => s.is(640, 365, RED));
+    expect(seen.light(600, 365)).toBe(0);
+    expect(seen.light(680, 365)).toBe(0);
+    expect(seen.light(540, 365)).toBe(0);
+  });
+});
+
 describe('finishes on the whole picture', () => {
   it('a mirror is exact, point for point, and on both sides of it the same', async () => {
     const b = new Board();

@@ -355,8 +355,17 @@ export class PictureScene {
     }
   }
   #layer(entry: Entry, onto: WebGLRenderTarget): void {
-    const own = this.#targets.takeDrawn(),
-      v = this.#bench.values;
+    const v = this.#bench.values,
+      // Another's finish uses it too: it is drawn and finished once.
+      shared = entry.drawn ? this.#pictureOf(entry.id) : null,
+      u = this.#layU;
+    u.source.value = shared ?? this.#finished(entry);
+    u.shown.value = entry.at ? v[entry.at.shown]! / 100 : 1;
+    u.white.value = entry.blend === 'multiply' || entry.blend === 'darken';
+    this.#passes.run(this.#renderer, this.#lay[entry.blend], onto);
+  }
+  #finished(entry: Entry): Texture {
+    const own = this.#targets.takeDrawn();
     this.#clear(own, 0);
     if (entry.drawn) {
       entry.wrapper.visible = true;
@@ -364,12 +373,7 @@ export class PictureScene {
       entry.wrapper.visible = false;
     } else this.#list(entry.inner, own);
     this.#bench.whole = false;
-    const done = this.#finish(entry.finishes, own.texture),
-      u = this.#layU;
-    u.source.value = done;
-    u.shown.value = entry.at ? v[entry.at.shown]! / 100 : 1;
-    u.white.value = entry.blend === 'multiply' || entry.blend === 'darken';
-    this.#passes.run(this.#renderer, this.#lay[entry.blend], onto);
+    return this.#finish(entry.finishes, own.texture);
   }
   #finish(finishes: readonly FinishWork[], source: Texture): Texture {
     let picture = source;
@@ -392,7 +396,16 @@ export class PictureScene {
     this.#renderer.render(this.#scene, this.#camera);
     this.#camera.layers.set(0);
     for (let i = 0; i < leaves.length; i++) leaves[i]!.wrapper.visible = false;
-    return (this.#alone[layer] = target.texture);
+    // What is seen of it counts, finishes and all. One that is finished by its own picture, in a ring, is taken as it was before.
+    this.#alone[layer] = target.texture;
+    for (let i = 0; i < leaves.length; i++)
+      if (leaves[i]!.id === id) {
+        const { whole } = this.#bench;
+        this.#bench.whole = false;
+        this.#alone[layer] = this.#finish(leaves[i]!.finishes, target.texture);
+        this.#bench.whole = whole;
+      }
+    return this.#alone[layer]!;
   }
 
   /** The picture as bytes of a file, from its upper left, with what nothing covers left open. Allocates; not while the show needs it. */
