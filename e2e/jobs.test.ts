@@ -3,7 +3,9 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { EMPTY_MEMORY, type Route, type Show } from '../src/core/show/types';
-import { writeShowFile } from '../src/data/showFile';
+import { hashOf } from '../src/data/database';
+import { type ShowFile, writeShowFile } from '../src/data/showFile';
+import { newInput } from '../src/core/show/inputs';
 import type { MeasureHandle } from '../src/ui/state/session';
 import { Board, RED } from './board';
 import { withFerry } from './stage';
@@ -14,12 +16,12 @@ withFerry((_, first) => {
   v = first;
 });
 const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-jobs-'));
-async function open(show: Show): Promise<void> {
+async function open(show: Show, media: ShowFile['media'] = []): Promise<void> {
   const file = path.join(folder, `${show.id}.batucada`);
   const blob = await writeShowFile({
     show,
     memory: { ...EMPTY_MEMORY, playing: true },
-    media: [],
+    media,
     missing: [],
   });
   writeFileSync(file, new Uint8Array(await blob.arrayBuffer()));
@@ -67,6 +69,123 @@ describe('a very quiet sound', () => {
     );
     await press(v.page, 'button', 'fit past the limit');
     await until('it to move again', async () => (await number('block/size')) > 2.9);
+  });
+});
+
+/** Four seconds of a film with a tone to it, in the browser's own format. */
+async function filmWithSound(): Promise<Blob> {
+  const text = await v.page.evaluate(async () => {
+    const canvas = document.createElement('canvas'),
+      g = canvas.getContext('2d')!,
+      parts: Blob[] = [],
+      audio = new AudioContext(),
+      tone = audio.createOscillator(),
+      out = audio.createMediaStreamDestination();
+    [canvas.width, canvas.height] = [160, 90];
+    tone.connect(out);
+    tone.start();
+    const recorder = new MediaRecorder(
+      new MediaStream([...canvas.captureStream(25).getTracks(), ...out.stream.getTracks()]),
+      { mimeType: 'video/webm;codecs=vp8,opus', videoBitsPerSecond: 300000 },
+    );
+    recorder.ondataavailable = (e) => parts.push(e.data);
+    const over = new Promise((r) => {
+      recorder.onstop = r;
+    });
+    recorder.start();
+    for (let i = 0; i < 80; i++) {
+      g.fillStyle = `hsl(${i * 4} 80% 50%)`;
+      g.fillRect(0, 0, 160, 90);
+      await new Promise((r) => setTimeout(r, 50));
+    }
+    recorder.stop();
+    await over;
+    await audio.close();
+    let bytes = '';
+    for (const b of new Uint8Array(await new Blob(parts).arrayBuffer())) bytes += String.fromCharCode(b);
+    return btoa(bytes);
+  });
+  return new Blob([new Uint8Array(Buffer.from(text, 'base64'))], { type: 'video/webm' });
+}
+
+describe('a film whose sound is an input', () => {
+  it('goes with it, through its loop, a leap and a pause', async () => {
+    const reel = await filmWithSound(),
+      media = await hashOf(await reel.arrayBuffer()),
+      board = new Board();
+    board.figure(
+      'film',
+      { kind: 'video', media, fileName: 'reel.webm', flipX: false, flipY: false },
+      640,
+      360,
+    );
+    const plain = board.show();
+    // The film's element is in no page: it is caught as it is made.
+    await v.page.evaluate(() => {
+      const make = document.createElement.bind(document);
+      document.createElement = ((name: string) => {
+        const made = make(name);
+        if (name === 'video') Object.assign(window, { reel: made });
+        return made;
+      }) as typeof document.createElement;
+    });
+    await open(
+      {
+        ...plain,
+        id: 'reel',
+        name: 'Reel',
+        inputs: [
+          {
+            ...newInput('sound', 'Reel', true),
+            kind: 'files',
+            stems: [{ name: 'reel', media, gainDb: 0 }],
+            loop: true,
+            part: null,
+          },
+        ],
+        ears: [],
+        routes: [],
+      },
+      [{ hash: media, name: 'reel.webm', blob: reel }],
+    );
+    await v.page.keyboard.press('3');
+    const reelNow = (): Promise<{ film: number; sound: number; paused: boolean }> =>
+      v.page.evaluate(() => {
+        const { reel: film, batucadaMeasure: m } = window as unknown as {
+          reel?: HTMLVideoElement;
+          batucadaMeasure: MeasureHandle;
+        };
+        return {
+          film: film?.currentTime ?? NaN,
+          sound: m.parameter('film/pace:film'),
+          paused: film?.paused ?? true,
+        };
+      });
+    const apart = ({ film, sound }: { film: number; sound: number }): number => Math.abs(film - sound);
+    /** Together within a film's frame, look after look, for so long. */
+    const together = async (seconds: number): Promise<void> => {
+      let since = performance.now();
+      await until('them together', async () => {
+        // Around the end one of them is at its beginning already.
+        const now = await reelNow();
+        if (now.sound > 0.2 && now.sound < 3.5 && !(apart(now) < 0.04)) since = performance.now();
+        return performance.now() - since > seconds * 1000;
+      });
+    };
+    await until('the sound', async () => (await reelNow()).sound > 0);
+    await together(5);
+    await v.page.keyboard.press('1');
+    await (await named(v.page, 'slider', 'Position')).focus();
+    await v.page.keyboard.press('ArrowRight');
+    await together(1);
+    await press(v.page, 'button', 'Pause');
+    await until('it to stand', async () => {
+      const now = await reelNow();
+      return now.paused && apart(now) < 0.02;
+    });
+    const stood = (await reelNow()).film;
+    await v.page.keyboard.press('3');
+    expect((await reelNow()).film).toBe(stood);
   });
 });
 

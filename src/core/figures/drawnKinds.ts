@@ -17,7 +17,7 @@ export type SolidLook = (typeof SOLID_LOOKS)[number];
 export const SOLID_ANCHORS = ['foot', 'middle', 'top', 'left', 'right'] as const;
 export type SolidAnchor = (typeof SOLID_ANCHORS)[number];
 
-export const COPY_SHAPES = ['block', 'disc', 'star', 'drop', 'lantern', 'bird'] as const;
+export const COPY_SHAPES = ['block', 'disc', 'triangle', 'star', 'drop', 'lantern', 'bird'] as const;
 export type CopyShape = (typeof COPY_SHAPES)[number];
 export const COPY_WAYS = ['line', 'ring', 'grid', 'points'] as const;
 export type CopyWay = (typeof COPY_WAYS)[number];
@@ -799,13 +799,14 @@ export const DRAWN_KINDS: Readonly<Record<DrawnForm['kind'], KindDescription>> =
       n({
         id: 'pace',
         label: 'pace',
-        help: 'How fast it plays.',
+        help: 'How fast it plays. A film whose sound is an input goes with that, whatever this says.',
         unit: '×',
         min: 0,
         max: 4,
         step: 0.05,
         rest: 1,
         reach: 2,
+        film: true,
       }),
     ],
   },

@@ -20,7 +20,7 @@ export const DIAL_SWEEP = 240;
 export const METER_PITCH = 26;
 export const METER_WIDTH = 64;
 
-export const PRINT_FORMS = ['ferry', 'hills', 'moon', 'sail', 'block'] as const;
+export const PRINT_FORMS = ['ferry', 'hills', 'moon', 'sail', 'block', 'triangle'] as const;
 export type PrintForm = (typeof PRINT_FORMS)[number];
 
 /** What is fixed about a figure, as opposed to its parameters, which signals can move. */
@@ -340,6 +340,7 @@ const PRINT_BOXES: Readonly<Record<PrintForm, FigureBox>> = {
   moon: { width: 250, height: 250, anchorX: 0.5, anchorY: 0.5 },
   sail: { width: 240, height: 210, anchorX: 0.1, anchorY: 0 },
   block: { width: 120, height: 120, anchorX: 0.5, anchorY: 0 },
+  triangle: { width: 120, height: 104, anchorX: 0.5, anchorY: 0 },
 };
 
 export function figureBox(form: FigureForm): FigureBox {

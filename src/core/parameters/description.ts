@@ -29,6 +29,11 @@ export interface NumberParameter extends Common {
    * they brought.
    */
   readonly wrap?: number;
+  /**
+   * The pace of a film: where its own sound is in its file, in seconds, stands under `key:film`; less than 0 where the sound is no
+   * input of the show.
+   */
+  readonly film?: boolean;
   /** It acts anew at each event that comes through its routes, with that event's own time and strength, and not at what it reads now. */
   readonly takesEvents?: boolean;
   /** It has a value for each of many copies or points: a whole row of numbers can be laid over it. */

@@ -14,7 +14,7 @@ import {
 import { apply, newHistory, type Command } from '../show/history';
 import { signalsOfEar } from '../show/signals';
 import { findParameter, thingsOf, type Thing } from '../show/things';
-import type { Ear, Show } from '../show/types';
+import type { Ear, Figure, Show } from '../show/types';
 import { HOP, SAMPLE_RATE } from '../units';
 import { bandOf } from '../ears/ear';
 import { seeded } from '../random';
@@ -115,6 +115,49 @@ describe('Conductor', () => {
     expect(c.valueOf('ferry/height')).toBeGreaterThan(1);
   });
 
+  it('says where a film’s own sound is, and nothing where it is no input; frozen it stands', () => {
+    const media = 'f'.repeat(64),
+      film: Figure = {
+        ...ferry.figures[0]!,
+        id: 'film',
+        form: { kind: 'video', media, fileName: 'reel.webm', flipX: false, flipY: false },
+        rest: {},
+      },
+      silent: Show = { ...ferry, figures: [...ferry.figures, film] },
+      heard: Show = {
+        ...silent,
+        inputs: [
+          ...silent.inputs,
+          {
+            ...newInput('reel', 'Reel', true),
+            kind: 'files',
+            stems: [{ name: 'reel', media, gainDb: 0 }],
+            loop: true,
+            part: null,
+          },
+        ],
+      };
+    const c = new Conductor(),
+      sound = Object.assign(new Sound(() => 0), {
+        at: 1.5,
+        placeIn: (input: string) => (input === 'reel' ? sound.at : -1),
+      });
+    const place = (): number => c.parameters[c.map().parameters['film/pace:film']!]!;
+    c.setShow(silent);
+    run(c, sound, 0, 2);
+    expect(place()).toBe(-1);
+    c.setShow(heard);
+    run(c, sound, 2, 2);
+    expect(place()).toBe(1.5);
+    c.perform({ do: 'freeze', on: true });
+    run(c, sound, 4, 1);
+    sound.at = 2.25;
+    run(c, sound, 5, 3);
+    expect(place()).toBe(1.5);
+    c.perform({ do: 'freeze', on: false });
+    run(c, sound, 8, 400);
+    expect(place()).toBe(2.25);
+  });
   it('goes dark within one tick as each output needs it, and comes back gradually', () => {
     const c = new Conductor();
     c.setShow(ferry);

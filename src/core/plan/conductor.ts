@@ -8,6 +8,7 @@ import type { Ear, Memory, Show } from '../show/types';
 import { HOP, SAMPLE_RATE, type Seconds } from '../units';
 import { InputBank, type HopSource } from './inputBank';
 import { pointsOfEar, routeSignal, signalNames, vectorName } from './names';
+import { filmKey, sumKey } from './frameNumbers';
 import { ParameterStore } from './parameterStore';
 import { RouteBoard, type SignalAt } from './routeBoard';
 import { coveredParameters, coveredPlaces } from './rowBoard';
@@ -166,7 +167,8 @@ export class Conductor {
     this.#unseen?.routes.map(signals);
     for (const [key, p] of this.#parameters.runs) {
       parameters[key] = p.at;
-      if (p.sumAt >= 0) parameters[`${key}:sum`] = p.sumAt;
+      if (p.sumAt >= 0) parameters[sumKey(key)] = p.sumAt;
+      if (p.filmAt >= 0) parameters[filmKey(key)] = p.filmAt;
     }
     this.#routes.mapRows(vectors, parameters);
     return { epoch: this.#epoch, version: this.#version, signals, parameters, vectors };
@@ -373,7 +375,12 @@ export class Conductor {
    * @param index - number of the hop since the show's time began; its time is `index × HOP / SAMPLE_RATE`
    * @param dt - time since the last tick; normally one hop
    */
+  readonly #placeIn = (input: string | null): Seconds =>
+    input === null ? -1 : (this.#source?.placeIn?.(input) ?? -1);
+  #source: HopSource | null = null;
+
   tick(index: number, source: HopSource, dt: Seconds = HOP / SAMPLE_RATE): void {
+    this.#source = source;
     this.store.eventCount = 0;
     this.store.traces.advance(columnOfTick(index));
     const from = (index * HOP) / SAMPLE_RATE;
@@ -381,7 +388,7 @@ export class Conductor {
     this.makers.tick(from + dt, dt, source.position ?? 0);
     this.#parameters.begin();
     this.#routes.tick(dt);
-    this.#parameters.settle(dt);
+    this.#parameters.settle(dt, this.#placeIn);
     this.#routes.layRows();
     this.#routes.tapTogether();
     if (!this.#unseen) return;
@@ -391,7 +398,7 @@ export class Conductor {
     parameters.darkness = this.#parameters.darkness;
     parameters.begin();
     routes.tick(dt);
-    parameters.settle(dt);
+    parameters.settle(dt, this.#placeIn);
     routes.layRows();
     routes.tapTogether();
   }

@@ -1,11 +1,11 @@
 import { toLinear } from '../parameters/colour';
 import { parameterSize, type ParameterDescription, type ParameterValue } from '../parameters/description';
 import { restOf, thingsOf, type Thing } from '../show/things';
-import type { Show } from '../show/types';
+import type { Input, Show } from '../show/types';
 import type { Seconds } from '../units';
 import { grown } from './signalStore';
 import { SlotTable } from './slots';
-import { frameNumbers, sumKey, wrapOf } from './frameNumbers';
+import { filmKey, frameNumbers, isFilm, sumKey, wrapOf } from './frameNumbers';
 import { Winning } from './winning';
 
 const DARK_BACK: Seconds = 1;
@@ -30,6 +30,8 @@ export interface ParameterRun {
   readonly at: number;
   readonly size: number;
   readonly sumAt: number;
+  /** Of the pace of a film: where its sound’s place stands; else −1. */
+  readonly filmAt: number;
   readonly wrap: number;
   readonly takesEvents: boolean;
   readonly takesRow: boolean;
@@ -57,6 +59,7 @@ export class ParameterStore {
   readonly arrivalValue = new Float32Array(ARRIVALS_PER_TICK);
   arrivalCount = 0;
   #list: ParameterRun[] = [];
+  #films: readonly { readonly at: number; readonly input: string | null }[] = [];
   /** Parameters whose events are summed, by their places. */
   readonly #summing = new Map<number, ParameterRun>();
   #hands: Hand[] = [];
@@ -164,6 +167,10 @@ export class ParameterStore {
       }
     }
     for (const hand of this.#hands) this.#placeHand(hand);
+    this.#films = filmsOf(show).flatMap(({ figure, input }) => {
+      const at = this.runs.get(`${figure}/pace`)?.filmAt ?? -1;
+      return at < 0 ? [] : [{ at, input }];
+    });
   }
 
   #place(
@@ -194,6 +201,7 @@ export class ParameterStore {
       wrap,
       sum: old?.sum ?? this.#sums.get(key) ?? 0,
       sumAt: wrap > 0 ? this.#slots.place(sumKey(key)) : -1,
+      filmAt: isFilm(parameter) ? this.#slots.place(filmKey(key)) : -1,
       takesEvents: parameter.kind === 'number' && parameter.takesEvents === true,
       takesRow: parameter.kind === 'number' && parameter.takesRow === true,
     };
@@ -217,8 +225,8 @@ export class ParameterStore {
     this.arrivalCount = n + 1;
   }
 
-  /** From what moves the parameters to what is sent. */
-  settle(dt: Seconds): void {
+  /** From what moves the parameters to what is sent. @param placeIn - where an input is in its file, in seconds; less than 0 for none */
+  settle(dt: Seconds, placeIn?: (input: string | null) => Seconds): void {
     // What is dark or held still does nothing new.
     if (this.dark || this.freeze) this.arrivalCount = 0;
     for (let i = 0; i < this.arrivalCount; i++) {
@@ -253,7 +261,22 @@ export class ParameterStore {
       if (!run.takesEvents) run.sum = (run.sum + values[run.at]! * flow) % run.wrap;
       values[run.sumAt] = run.sum;
     }
+    // What is frozen stands where it was.
+    if (this.frozen < 1)
+      for (let i = 0; i < this.#films.length; i++) {
+        const { at, input } = this.#films[i]!;
+        values[at] = placeIn?.(input) ?? -1;
+      }
   }
+}
+
+/** Films of the show, each with the input that plays its sound, if any does. */
+function filmsOf({ figures, inputs }: Show): { readonly figure: string; readonly input: string | null }[] {
+  return figures.flatMap(({ id, form }) => {
+    if (form.kind !== 'video') return [];
+    const plays = (i: Input): boolean => i.kind === 'files' && i.stems.some((s) => s.media === form.media);
+    return [{ figure: id, input: inputs.find(plays)?.id ?? null }];
+  });
 }
 
 export function putValue(to: Float64Array, at: number, value: ParameterValue): void {

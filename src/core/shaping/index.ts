@@ -1,5 +1,6 @@
 export { curveAt, CURVES } from './curve';
 export { type LearnedFit, learnFit, limitHolds } from './learnFit';
+export { OUR_SHAPES } from './ourShapes';
 export { RouteBank } from './routeBank';
 export { type Likeness, showIt } from './showIt';
 export {

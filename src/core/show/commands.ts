@@ -349,7 +349,7 @@ export function duplicateFigure(
       d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, {
         ...figure,
         id: copies.get(id)!,
-        name: freeName(show.figures, figure.name),
+        name: copyName(show.figures, figure.name),
         at: { x: figure.at.x + 60, y: figure.at.y },
       } as Draft<Figure>);
       d.finishes.push(...(finishes as Draft<Finish>[]));
@@ -630,6 +630,14 @@ export function freeName(list: readonly { readonly name: string }[], wish: strin
   let name = wish;
   for (let n = 2; list.some((x) => x.name === name); n++) name = `${wish} ${n}`;
   return name;
+}
+
+/** A name for one more of the same: “Dial, 2”, and of that “Dial, 3”. */
+function copyName(list: readonly { readonly name: string }[], name: string): string {
+  const own = name.replace(/, \d+$/, '');
+  let n = 2;
+  while (list.some((x) => x.name === `${own}, ${n}`)) n++;
+  return `${own}, ${n}`;
 }
 
 /** The first address at which a fixture fits into a universe beside the others, or null when it is full. */

@@ -230,6 +230,20 @@ describe('commands', () => {
     );
     expect(show.ears.map((e) => e.name)).toEqual(['New drums · hit', 'Mine']);
   });
+  it('a duplicate is called after what it was made of, and counted', () => {
+    let show: Show = ferry;
+    for (let i = 0, id = 'moon'; i < 3; i++) {
+      const made = commands.duplicateFigure(show, id)!;
+      ({ show } = apply(newHistory(show), 'duplicate', made.command));
+      id = made.figure;
+    }
+    expect(
+      show.figures
+        .filter((f) => f.name.startsWith('Moon'))
+        .map((f) => f.name)
+        .sort(),
+    ).toEqual(['Moon', 'Moon, 2', 'Moon, 3', 'Moon, 4']);
+  });
   it('finds the first free address, and null in a full universe', () => {
     expect(commands.freeAddress(ferry, 0, 3)).toBe(8); // 1–3 and 4–7 are taken
     const full = {

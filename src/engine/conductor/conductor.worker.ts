@@ -488,6 +488,13 @@ class Host implements HopSource {
       this.#timed.hop(this.#inputs);
   }
 
+  placeIn(input: string): number {
+    const files = this.#byId.get(input)?.files;
+    if (!files || files.lap === 0 || files.always) return -1;
+    const at = this.position * SAMPLE_RATE;
+    return (files.from + (files.loop ? at % files.lap : Math.min(at, files.lap))) / SAMPLE_RATE;
+  }
+
   #tick(): void {
     const conductor = this.#conductor;
     // The driver may be some blocks ahead: the position is counted back to this hop.

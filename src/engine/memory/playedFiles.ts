@@ -4,6 +4,8 @@ import type { PlayedInput } from './messages';
 /** An input's files as whoever drives time plays them. */
 export interface PlayedFiles {
   readonly stems: readonly StemSound[];
+  /** First frame of the file that is played. */
+  readonly from: number;
   readonly lap: number;
   readonly loop: boolean;
   /** A test tone: it sounds whether the show plays or not. */
@@ -27,6 +29,7 @@ export function playedFiles(files: PlayedInput['files']): PlayedFiles | null {
   }));
   return {
     stems,
+    from: files.part?.from ?? 0,
     lap: lapFrames(stems),
     loop: files.loop,
     always: files.always,

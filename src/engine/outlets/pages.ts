@@ -1,5 +1,5 @@
 import { type ParameterDescription, toLinear } from '../../core/parameters';
-import { frameNumbers, type PlanMap } from '../../core/plan';
+import { filmKey, frameNumbers, type PlanMap } from '../../core/plan';
 import { overlayPage, type PageDocument, PICTURE_PAGE } from '../../core/protocols';
 import { restOf, type Show, type Thing, thingsOf } from '../../core/show';
 import { PICTURE_PARTS, type OUTLET_PARTS } from '../memory/messages';
@@ -44,8 +44,9 @@ function layOut(
   for (const thing of things)
     for (const [key, size, p] of frameNumbers(thing)) {
       parameters[key] = rest.length;
-      // A sum over time begins at 0.
-      rest.push(...(key === `${thing.id}/${p.id}` ? restNumbers(thing, p, size) : [0]));
+      const own = `${thing.id}/${p.id}`;
+      // A sum over time begins at 0; a film’s sound is not known yet.
+      rest.push(...(key === own ? restNumbers(thing, p, size) : [key === filmKey(own) ? -1 : 0]));
       const row = vectors[key];
       if (!row) continue;
       rows[key] = [points, row[1]];

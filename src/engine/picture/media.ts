@@ -23,7 +23,13 @@ export type MediaNeed =
 export type MediaAsk =
   | { readonly type: 'need'; readonly id: number; readonly need: MediaNeed }
   | { readonly type: 'enough'; readonly id: number }
-  | { readonly type: 'pace'; readonly id: number; readonly pace: number }
+  | {
+      readonly type: 'pace';
+      readonly id: number;
+      readonly pace: number;
+      /** Where the film's own sound is, in seconds, whether it moves, and when that was so, in ms since 1970; null where it has none. */
+      readonly sound: { readonly at: number; readonly moves: boolean; readonly on: number } | null;
+    }
   | { /** The stream of frames has arrived. */ readonly type: 'taken'; readonly id: number };
 export type MediaAnswer = {
   readonly type: 'media';
@@ -38,8 +44,12 @@ export type MediaAnswer = {
 export type GotTexture = (texture: Texture, width: number, height: number) => void;
 export interface Flow {
   readonly close: () => void;
-  /** Called before every drawing. */ readonly pace: (pace: number, time: number) => void;
+  /** Called before every drawing. @param film - where its own sound is, in seconds; less than 0 for none */
+  readonly pace: (pace: number, time: number, film?: number) => void;
 }
+
+/** How often a film is told where its own sound is. */
+const SOUND_TOLD_MS = 120;
 
 /** A texture for as long as the picture that belongs there is not known. */
 export function emptyTexture(): DataTexture {
@@ -153,6 +163,8 @@ export class PictureMedia {
       making = false,
       over = false,
       told = 1,
+      place = -1,
+      toldAt = -Infinity,
       taken: ReadableStream<VideoFrame> | null = null;
     const { id, close } = this.#need(need, ({ frames, flows }) => {
       if (frames) {
@@ -204,17 +216,27 @@ export class PictureMedia {
         close();
         texture?.dispose();
       },
-      pace: (pace) => {
+      pace: (pace, _, film = -1) => {
         if (newest && !making) {
           const frame = newest;
           newest = null;
           making = true;
           void make(frame).catch(() => undefined);
         }
-        const p = Math.round(pace * 20) / 20;
-        if (p !== told) {
+        const p = Math.round(pace * 20) / 20,
+          now = performance.now();
+        // With its sound it is told where that is, a few times a second, and at once when it stops or begins.
+        if (film >= 0 ? now - toldAt > SOUND_TOLD_MS : p !== told || place >= 0) {
+          const moves = film !== place;
+          toldAt = now;
           told = p;
-          this.#ask({ type: 'pace', id, pace: p });
+          place = film;
+          this.#ask({
+            type: 'pace',
+            id,
+            pace: p,
+            sound: film < 0 ? null : { at: film, moves, on: performance.timeOrigin + now },
+          });
         }
       },
     };

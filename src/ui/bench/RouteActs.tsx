@@ -22,7 +22,7 @@ import {
   signalsOf,
   tryUnseen,
 } from '../../core/show';
-import type { Shaping } from '../../core/shaping';
+import { OUR_SHAPES, type Shaping } from '../../core/shaping';
 import { Choice } from '../controls/Choice';
 import { currentShow, edit, useSession } from '../state/session';
 import { say } from '../state/notices';
@@ -37,46 +37,6 @@ const COMBINE_WORDS: Readonly<Record<Combine, string>> = {
   average: 'averages',
   replace: 'replaces',
 };
-/** Shapes that ship with it: how a movement feels. */
-const OUR_SHAPES: readonly (readonly [string, Shaping])[] = [
-  ['snappy', { clamp: { low: 0, high: 1 }, smooth: { attackMs: 2, releaseMs: 90 }, amount: 1 }],
-  [
-    'breathing',
-    {
-      clamp: { low: 0, high: 1 },
-      curve: {
-        points: [
-          [0, 0],
-          [0.25, 0.15625],
-          [0.5, 0.5],
-          [0.75, 0.84375],
-          [1, 1],
-        ],
-      },
-      smooth: { attackMs: 300, releaseMs: 900 },
-      amount: 1,
-    },
-  ],
-  ['steady hand', { clamp: { low: 0, high: 1 }, steady: { restMs: 500, quick: 1.5 }, amount: 1 }],
-  [
-    'lamp',
-    { clamp: { low: 0, high: 1 }, hold: { ms: 60 }, smooth: { attackMs: 0, releaseMs: 280 }, amount: 1 },
-  ],
-  [
-    'segments',
-    {
-      clamp: { low: 0, high: 1 },
-      smooth: { attackMs: 10, releaseMs: 160 },
-      steps: { by: 'count', count: 8 },
-      amount: 1,
-    },
-  ],
-  [
-    'echo',
-    { clamp: { low: 0, high: 1 }, smooth: { attackMs: 5, releaseMs: 200 }, delay: { ms: 250 }, amount: 0.6 },
-  ],
-];
-
 /** How a route acts beside others, and what can be done with it. */
 export function RouteActs({ route }: { readonly route: Route }) {
   const show = useSession((s) => s.history.show);

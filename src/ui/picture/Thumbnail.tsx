@@ -336,6 +336,8 @@ function drawing(form: FigureForm): ReactNode {
           return <path d="M36 8v48h40Z" fill="#efd6a4" />;
         case 'block':
           return <path d="M32 16 68 15 67 52 33 51Z" fill={RED} />;
+        case 'triangle':
+          return <path d="M50 12 73 52 27 51Z" fill={RED} />;
       }
   }
 }

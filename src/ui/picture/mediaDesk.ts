@@ -48,6 +48,7 @@ export const FILES_ELSEWHERE: Files = {
   cameras: false,
 };
 
+type Sound = Extract<MediaAsk, { type: 'pace' }>['sound'];
 type Answer = (what: Omit<MediaAnswer, 'type' | 'id'>, transfer?: Transferable[]) => void;
 interface MediaTrack {
   readonly readable: ReadableStream<VideoFrame>;
@@ -61,7 +62,10 @@ type Processor = new (from: { track: MediaStreamTrack }) => MediaTrack;
 export class MediaDesk {
   readonly #worker: Worker;
   readonly #files: Files;
-  readonly #open = new Map<number, { close(): void; pace?(pace: number): void; taken?(): void }>();
+  readonly #open = new Map<
+    number,
+    { close(): void; pace?(pace: number, sound: Sound): void; taken?(): void }
+  >();
 
   /** @param files - where the show's files come from: this browser's own, unless told otherwise */
   constructor(worker: Worker, files: Files = OWN_FILES) {
@@ -76,7 +80,7 @@ export class MediaDesk {
     else if (asked.type === 'enough') {
       this.#open.get(asked.id)?.close();
       this.#open.delete(asked.id);
-    } else if (asked.type === 'pace') this.#open.get(asked.id)?.pace?.(asked.pace);
+    } else if (asked.type === 'pace') this.#open.get(asked.id)?.pace?.(asked.pace, asked.sound);
     else if (asked.type === 'taken') this.#open.get(asked.id)?.taken?.();
     else return false;
     return true;
@@ -165,13 +169,12 @@ export class MediaDesk {
         URL.revokeObjectURL(url);
         for (const t of stream.getTracks()) t.stop();
       },
-      pace: (pace) => {
-        rests = pace < 0.07;
+      pace: (pace, sound) => {
+        rests = sound ? !sound.moves : pace < 0.07;
         if (rests) film.pause();
-        else {
-          film.playbackRate = pace;
-          play();
-        }
+        else play();
+        if (sound) goWith(film, sound);
+        else if (!rests) film.playbackRate = pace;
       },
       taken: () => {
         answer({ flows: true });
@@ -205,6 +208,29 @@ export class MediaDesk {
     });
     handOn(stream, answer);
   }
+}
+/** A film that is so far from its sound leaps to it, in seconds; one that is nearer is played a little faster or slower. */
+const LEAP = 0.3;
+/** How much of what it is apart is made up in a second, and the most that its pace differs for that. */
+const MADE_UP = 2,
+  MADE_UP_MOST = 0.2;
+/** Nearer than this is together: a quarter of a film's frame. */
+const TOGETHER = 0.01;
+/** Keeps a film with its own sound: within a frame while both move, and on the same frame where the sound stands. */
+function goWith(film: HTMLVideoElement, sound: NonNullable<Sound>): void {
+  // A film that does not say how long it is goes with its sound from its beginning.
+  const lap = Number.isFinite(film.duration) && film.duration > 0 ? film.duration : 1e9,
+    since = sound.moves ? (performance.timeOrigin + performance.now() - sound.on) / 1000 : 0;
+  if (film.seeking) return;
+  let apart = ((sound.at + since) % lap) - film.currentTime;
+  // Round the end the nearer way.
+  apart -= Math.round(apart / lap) * lap;
+  if (Math.abs(apart) > (sound.moves ? LEAP : TOGETHER)) {
+    film.currentTime = (film.currentTime + apart + lap) % lap;
+    film.playbackRate = 1;
+  } else if (sound.moves)
+    film.playbackRate =
+      Math.abs(apart) < TOGETHER ? 1 : 1 + Math.max(-MADE_UP_MOST, Math.min(MADE_UP_MOST, apart * MADE_UP));
 }
 const TROUBLE: Readonly<Record<MediaNeed['kind'], string>> = {
   image: 'This image cannot be read. Use PNG, JPEG, WebP, GIF or SVG.',

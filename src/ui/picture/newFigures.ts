@@ -174,6 +174,12 @@ export const NEW_FIGURES: readonly { readonly title: string; readonly all: reado
         at: { x: 640, y: 300 },
         help: 'A plain block.',
       },
+      {
+        name: 'Triangle',
+        form: { kind: 'print', form: 'triangle' },
+        at: { x: 640, y: 300 },
+        help: 'A plain triangle.',
+      },
       { name: 'Moon', form: { kind: 'print', form: 'moon' }, at: { x: 320, y: 540 }, help: 'Its rays glow.' },
       {
         name: 'Ferry',

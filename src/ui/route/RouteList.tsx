@@ -26,6 +26,7 @@ import {
   signalsOf,
   thingsOf,
 } from '../../core/show';
+import { OUR_SHAPES } from '../../core/shaping';
 import { LiveText } from '../controls/LiveText';
 import { live, useFrame } from '../live/live';
 import { currentShow, edit, useSession } from '../state/session';
@@ -378,20 +379,15 @@ function Batch({
             )),
           )}
         {menu?.what === 'shape' &&
-          (show.shapes.length
-            ? show.shapes.map((s) => (
-                <MenuItem
-                  key={s.id}
-                  onClick={() => pick(`use the shape ${s.name}`, applyShape(ids, s.shaping))}
-                >
-                  {s.name}
-                </MenuItem>
-              ))
-            : [
-                <MenuItem key="none" disabled>
-                  No shapes are kept yet. Keep one on the bench.
-                </MenuItem>,
-              ])}
+          [
+            ...OUR_SHAPES.map(([name, shaping]) => ({ id: name, name, shaping })),
+            // Those that were kept on the bench.
+            ...show.shapes,
+          ].map((s) => (
+            <MenuItem key={s.id} onClick={() => pick(`use the shape ${s.name}`, applyShape(ids, s.shaping))}>
+              {s.name}
+            </MenuItem>
+          ))}
         {menu?.what === 'combine' &&
           (['add', 'subtract', 'multiply', 'greatest', 'least', 'average', 'replace'] as const).map((c) => (
             <MenuItem key={c} onClick={() => pick('how routes combine', changeRoutes(ids, { combine: c }))}>

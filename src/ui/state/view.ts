@@ -42,9 +42,7 @@ export interface View {
   /** Routes as a list in place of ribbons. */
   readonly list: boolean;
 }
-export const useView = create<View>(() => ({
-  place: 'listen',
-  mode: 'night',
+const NOTHING = {
   input: null,
   signal: null,
   route: null,
@@ -55,8 +53,13 @@ export const useView = create<View>(() => ({
   trying: null,
   moving: null,
   aiming: null,
-  keys: false,
   fanning: null,
+} satisfies Partial<View>;
+export const useView = create<View>(() => ({
+  ...NOTHING,
+  place: 'listen',
+  mode: 'night',
+  keys: false,
   unseen: false,
   numbers: false,
   list: false,
@@ -65,21 +68,7 @@ export const useView = create<View>(() => ({
 export const look = (change: Partial<View>): void => useView.setState(change);
 
 /** Another show: what was selected in the one before means nothing in it. */
-export function selectNothing(): void {
-  look({
-    input: null,
-    signal: null,
-    route: null,
-    figure: null,
-    also: [],
-    finish: null,
-    ear: null,
-    trying: null,
-    moving: null,
-    aiming: null,
-    fanning: null,
-  });
-}
+export const selectNothing = (): void => look(NOTHING);
 
 export function goTo(place: PlaceName): void {
   look({ place, moving: null });

@@ -24,6 +24,20 @@ export function layersOf(form: PrintForm): Layer[] {
       return sail(0, 0);
     case 'block':
       return [{ ink: 'main', outlines: [box(-60, 0, 120, 120)] }];
+    case 'triangle':
+      // As wide as a block; its three sides are equal.
+      return [
+        {
+          ink: 'main',
+          outlines: [
+            [
+              [-60, 0],
+              [60, 0],
+              [0, 60 * Math.sqrt(3)],
+            ],
+          ],
+        },
+      ];
   }
 }
 

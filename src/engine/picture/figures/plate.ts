@@ -44,8 +44,8 @@ export class PlateFigure implements Drawn {
   readonly #close: () => void;
   #base = { x: 0, y: 0 };
   #stance!: Stance;
-  #at = { bright: -1, contrast: -1, colour: -1, pace: -1 };
-  #pace: ((pace: number, time: number) => void) | null = null;
+  #at = { bright: -1, contrast: -1, colour: -1, pace: -1, film: -1 };
+  #pace: ((pace: number, time: number, film: number) => void) | null = null;
 
   constructor(form: BroughtForm, figure: Figure, places: Places, { media }: Workshop) {
     this.#u = {
@@ -86,6 +86,7 @@ export class PlateFigure implements Drawn {
       contrast: places.of('contrast'),
       colour: places.of('colour'),
       pace: places.of('pace'),
+      film: places.of('pace:film'),
     };
     this.#rows.place(places);
   }
@@ -102,7 +103,7 @@ export class PlateFigure implements Drawn {
     for (let o: Object3D | null = this.object; o; o = o.parent) scale *= o.scale.x;
     u.wide.value = PLATE_WIDTH * Math.max(1e-3, Math.abs(scale));
     this.#rows.update(v, vectors);
-    this.#pace?.(at.pace < 0 ? 1 : v[at.pace]!, time);
+    this.#pace?.(at.pace < 0 ? 1 : v[at.pace]!, time, at.film < 0 ? -1 : v[at.film]!);
   }
   dispose(): void {
     this.#close();

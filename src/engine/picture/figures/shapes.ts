@@ -12,6 +12,14 @@ function outlines(shape: CopyShape): Point[][] {
       return [box(-r * 0.72, -r, r * 1.44, r * 2)];
     case 'disc':
       return [disc(0, 0, r, 22)];
+    case 'triangle':
+      return [
+        [
+          [0, r],
+          [-r * Math.sin(Math.PI / 3), -r / 2],
+          [r * Math.sin(Math.PI / 3), -r / 2],
+        ],
+      ];
     case 'star':
       return [
         Array.from({ length: 10 }, (_, i): Point => {
