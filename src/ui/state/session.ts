@@ -459,8 +459,9 @@ export async function startWithDevice(deviceId = '', deviceName = ''): Promise<v
 /** A show with nothing in it. */
 export async function startEmpty(): Promise<void> {
   const unlocking = engine?.unlock();
-  await enter(emptyShow(newId(), 'New show'), { ...EMPTY_MEMORY, playing: true });
+  // Where it begins; and at once, for whoever goes on while the show before is still being kept.
   goTo('listen');
+  await enter(emptyShow(newId(), 'New show'), { ...EMPTY_MEMORY, playing: true });
   await unlocking;
 }
 
