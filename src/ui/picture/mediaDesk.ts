@@ -212,8 +212,8 @@ export class MediaDesk {
 /** A film that is so far from its sound leaps to it, in seconds; one that is nearer is played a little faster or slower. */
 const LEAP = 0.3;
 /** How much of what it is apart is made up in a second, and the most that its pace differs for that. */
-const MADE_UP = 2,
-  MADE_UP_MOST = 0.2;
+const MADE_UP = 4,
+  MADE_UP_MOST = 0.5;
 /** Nearer than this is together: a quarter of a film's frame. */
 const TOGETHER = 0.01;
 /** Keeps a film with its own sound: within a frame while both move, and on the same frame where the sound stands. */
