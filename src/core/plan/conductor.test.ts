@@ -116,11 +116,11 @@ describe('Conductor', () => {
   });
 
   it('says where a film’s own sound is, and nothing where it is no input; frozen it stands', () => {
-    const media = 'f'.repeat(64),
+    const reel = 'f'.repeat(64),
       film: Figure = {
         ...ferry.figures[0]!,
         id: 'film',
-        form: { kind: 'video', media, fileName: 'reel.webm', flipX: false, flipY: false },
+        form: { kind: 'video', media: reel, fileName: 'reel.webm', flipX: false, flipY: false },
         rest: {},
       },
       silent: Show = { ...ferry, figures: [...ferry.figures, film] },
@@ -131,7 +131,7 @@ describe('Conductor', () => {
           {
             ...newInput('reel', 'Reel', true),
             kind: 'files',
-            stems: [{ name: 'reel', media, gainDb: 0 }],
+            stems: [{ name: 'reel', media: reel, gainDb: 0 }],
             loop: true,
             part: null,
           },
