@@ -115,6 +115,7 @@ export class Engine {
   #context: AudioContext | null = null;
   #player: AudioWorkletNode | null = null;
   #unlocking: Promise<void> | null = null;
+  readonly #uploading = new Set<string>();
   #closed = false;
 
   constructor(
@@ -585,13 +586,22 @@ export class Engine {
   /** Gives the bridge files that its pages are made of. A page that misses one asks again by itself. */
   async #upload(media: readonly string[]): Promise<void> {
     for (const hash of media) {
-      const found = await this.#hooks.media(hash);
-      if (found)
-        await fetch(`/media/${hash}`, {
-          method: 'PUT',
-          body: found.blob,
-          headers: { 'Content-Type': found.blob.type || 'application/octet-stream' },
-        }).catch(() => undefined);
+      // It is asked for until it is there, and a film takes its time.
+      if (this.#uploading.has(hash)) continue;
+      this.#uploading.add(hash);
+      try {
+        const found = await this.#hooks.media(hash);
+        if (found)
+          await fetch(`/media/${hash}`, {
+            method: 'PUT',
+            body: found.blob,
+            headers: { 'Content-Type': found.blob.type || 'application/octet-stream' },
+          });
+      } catch {
+        // It is asked for again.
+      } finally {
+        this.#uploading.delete(hash);
+      }
     }
   }
 
