@@ -225,7 +225,7 @@ export class PictureMedia {
         }
         const p = Math.round(pace * 20) / 20,
           now = performance.now();
-        // With its sound it is told where that is, a few times a second, and at once when it stops or begins.
+        // With its sound it is told where that is a few times a second: where it stands still, it says so by being the same twice.
         if (film >= 0 ? now - toldAt > SOUND_TOLD_MS : p !== told || place >= 0) {
           const moves = film !== place;
           toldAt = now;

@@ -1,9 +1,10 @@
-import { FIT_MOST_DB, leastFitOver, type LearnedFit, learnFit, limitHolds } from '../../core/shaping';
-import { boundsOf, changeShaping, findSignal, type Route, usualOfSignal } from '../../core/show';
+import { leastFitOver, type LearnedFit, learnFit, limitHolds } from '../../core/shaping';
+import { boundsOf, changeShaping, findSignal, type Route, type Signal, usualOfSignal } from '../../core/show';
 import { TRACE_COLUMNS } from '../../core/plan';
 import { live } from '../live/live';
 import { currentShow, edit } from '../state/session';
 import { say } from '../state/notices';
+import { limitWords } from './limitWords';
 
 const trace = new Float32Array(TRACE_COLUMNS);
 
@@ -14,6 +15,10 @@ export function heardOf(signal: string, floor?: number): LearnedFit | null {
   return learnFit(trace, usual, findSignal(currentShow(), signal)?.measure, leastFitOver(floor, usual));
 }
 
+/** How far a signal lies below the usual, in dB, where a limit holds its fit back; else null. */
+const quietBelow = ({ id, usual, measure }: Signal, least: number): number | null =>
+  live.trace(id, trace) < 0 ? null : limitHolds(trace, usual, measure, least);
+
 /** Whether the limit against hiss holds a route's fit back. @returns how far its signal lies below the usual, in dB, or null */
 export function heldByLimit(route: Route): number | null {
   const signal = findSignal(currentShow(), route.signal),
@@ -21,8 +26,7 @@ export function heldByLimit(route: Route): number | null {
   if (!signal || !fit || fit.mode === 'hand') return null;
   const least = leastFitOver(floor?.at, signal.usual, fit.mode === 'coming' ? fit.mostDb : undefined);
   if (fit.mode === 'heard' && fit.high < 0.999 * least) return null;
-  if (live.trace(signal.id, trace) < 0) return null;
-  return limitHolds(trace, signal.usual, signal.measure, least);
+  return quietBelow(signal, least);
 }
 /** Fits a route as far down as its sound is quiet, past the limit against hiss. */
 export function fitPastLimit(route: string): void {
@@ -46,16 +50,12 @@ export function fitToHeard(route: string): void {
     return;
   }
   const heard = heardOf(r.signal, r.shaping.floor?.at);
-  const quiet =
-    signal && live.trace(signal.id, trace) >= 0
-      ? limitHolds(trace, signal.usual, signal.measure, leastFitOver(r.shaping.floor?.at, signal.usual))
-      : null;
+  const quiet = signal && quietBelow(signal, leastFitOver(r.shaping.floor?.at, signal.usual));
   if (quiet !== null)
-    say(
-      'done',
-      `${signal!.name} is ${Math.round(quiet)} dB below the usual. A fit stops at ${FIT_MOST_DB} dB, so that hiss moves nothing.`,
-      { label: 'fit past the limit', act: () => fitPastLimit(route) },
-    );
+    say('done', limitWords(signal!.name, quiet), {
+      label: 'fit past the limit',
+      act: () => fitPastLimit(route),
+    });
   else if (!heard) {
     say('done', 'Nothing heard yet: waiting for sound to fit to.');
     return;

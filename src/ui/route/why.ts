@@ -1,6 +1,5 @@
 import { HEALTH } from '../../core/ears';
 import { sourceOf } from '../../core/makers';
-import { FIT_MOST_DB } from '../../core/shaping';
 import { formatNumber, type NumberParameter } from '../../core/parameters';
 import {
   findParameter,
@@ -12,6 +11,7 @@ import {
   type Signal,
   tellsEvents,
 } from '../../core/show';
+import { limitWords } from '../bench/limitWords';
 
 /** What is known about the moment, beside the show. */
 export interface Moment {
@@ -87,7 +87,7 @@ export function whyNot(show: Show, route: Route, m: Moment): Answer {
     };
   if (m.quiet !== undefined && m.quiet !== null)
     return {
-      words: `${name} is ${Math.round(m.quiet)} dB below the usual. A fit stops at ${FIT_MOST_DB} dB, so that hiss moves nothing.`,
+      words: limitWords(name, m.quiet),
       remedy: 'fit past the limit',
     };
   if (!m.fitted) return { words: 'Nothing heard yet: waiting for sound to fit to.', remedy: null };
