@@ -28,6 +28,21 @@ describe('the meter of an input', () => {
     expect(m.peak).toBeCloseTo(0.5, 3);
     expect(m.rms).toBeCloseTo(0.5 / Math.SQRT2, 3);
   });
+  it('tells a click to a display of 60 pictures a second, wherever it falls between two of them', () => {
+    const click = makeHop(HOP),
+      rest = makeHop(HOP);
+    click.left[7] = click.right[7] = 0.9;
+    for (let late = 0; late < 8; late++) {
+      const m = new InputMeter();
+      for (let i = 0; i < late; i++) m.process(rest, DT, 1);
+      m.process(click, DT, 1);
+      // The very next picture may be a whole sixtieth of a second away: three more hops.
+      for (let i = 0; i < 3; i++) m.process(rest, DT, 1);
+      expect(m.peak).toBeCloseTo(0.9, 6);
+      for (let i = 0; i < 6; i++) m.process(rest, DT, 1);
+      expect(m.peak).toBe(0);
+    }
+  });
   it('tells silent, quiet and good apart, and gives a new input a moment to speak', () => {
     for (const [db, what] of [
       [-80, 'silent'],

@@ -10,6 +10,8 @@ const CLIP_LEVEL = 0.998;
 const CLIP_RUN = 3;
 const CLIP_SHOWN: Seconds = 2;
 const JUDGED_OVER: Seconds = 3;
+/** A peak is told for as long as a display shows a picture, and up to twice that: none falls between two pictures. */
+const PEAK_TOLD: Seconds = 1 / 60;
 const SILENT_DB = -66;
 const QUIET_DB = -40;
 
@@ -20,7 +22,9 @@ export class InputMeter {
   health = 0;
   #before = 0;
   #beforeFrames = 0;
+  #newPeak = 0;
   #beforePeak = 0;
+  #peakAge: Seconds = 0;
   /** Loudest peak of the last seconds: two buckets, so that it forgets without keeping a list. */
   #bucket = 0;
   #lastBucket = 0;
@@ -49,8 +53,14 @@ export class InputMeter {
       if (run >= CLIP_RUN) clipped = true;
     }
     this.#run = run;
-    this.peak = Math.max(top, this.#beforePeak);
-    this.#beforePeak = top;
+    this.#newPeak = Math.max(top, this.#newPeak);
+    this.peak = Math.max(this.#newPeak, this.#beforePeak);
+    this.#peakAge += dt;
+    if (this.#peakAge > PEAK_TOLD) {
+      this.#beforePeak = this.#newPeak;
+      this.#newPeak = 0;
+      this.#peakAge = 0;
+    }
     this.rms = Math.sqrt((sum + this.#before) / Math.max(1, frames + this.#beforeFrames));
     this.#before = sum;
     this.#beforeFrames = frames;

@@ -16,7 +16,8 @@ import {
 } from '../../core/show';
 import { ColourField } from '../controls/ColourField';
 import { NumberField } from '../controls/NumberField';
-import { dbText, signalText } from '../listen/names';
+import { dbText } from '../controls/dbText';
+import { signalText } from '../listen/names';
 import { live } from '../live/live';
 import { edit, endDrag, useSession } from '../state/session';
 import { useView } from '../state/view';

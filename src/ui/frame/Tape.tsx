@@ -4,6 +4,7 @@ import { useMemo, useState, type PointerEvent } from 'react';
 import { measureOf } from '../../core/ears';
 import { COLUMN_SECONDS, inputSignal, tempoSignal, TRACE_COLUMNS } from '../../core/plan';
 import { gainToDb } from '../../core/units';
+import { dbText } from '../controls/dbText';
 import { columnChanged, useCanvas } from '../controls/canvas';
 import { signalText } from '../listen/names';
 import { live } from '../live/live';
@@ -195,8 +196,4 @@ export function Tape() {
       )}
     </Box>
   );
-}
-
-function dbText(x: number): string {
-  return x > 0 ? `${gainToDb(x).toFixed(1).replace('-', '−')} dBFS` : 'silent';
 }

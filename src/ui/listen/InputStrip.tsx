@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { HEALTH, type Health } from '../../core/ears';
 import { inputSignal } from '../../core/plan';
 import { changeInput, type Input, newInput, replaceInput } from '../../core/show';
+import { dbfsText } from '../controls/dbText';
 import { LiveText } from '../controls/LiveText';
 import { Sheet } from '../controls/Sheet';
 import { live, useFrame } from '../live/live';
@@ -15,7 +16,7 @@ import { FindMicrophone } from './FindMicrophone';
 import { InputSettings } from './InputSettings';
 import { KeepRecording } from './KeepRecording';
 import { LoudnessHistory } from './LoudnessHistory';
-import { dbfs, Meter } from './Meter';
+import { HeldPeak, Meter } from './Meter';
 import { SourceMenu } from './SourceMenu';
 
 const WORDS: Record<Health, string> = {
@@ -65,8 +66,10 @@ export function InputStrip({ input, picked }: { readonly input: Input; readonly 
   const [health, setHealth] = useState<Health>('off');
   const [sheet, setSheet] = useState<'find' | 'loudness' | 'recording' | null>(null);
   const shown = useRef<Health>('off');
+  const [held] = useState(() => new HeldPeak());
   // Health changes a few times a minute: the one live value that may go through React.
-  useFrame(() => {
+  useFrame((at) => {
+    held.take(live.signal(inputSignal(input.id, 'peak')), at);
     const now = HEALTH[live.signal(inputSignal(input.id, 'health'))] ?? 'off';
     if (now !== shown.current) {
       shown.current = now;
@@ -142,14 +145,11 @@ export function InputStrip({ input, picked }: { readonly input: Input; readonly 
           </Box>
         </Typography>
         {!notes && (
-          <LiveText
-            read={() => dbfs(live.signal(inputSignal(input.id, 'peak')))}
-            sx={{ fontSize: '0.94rem', pr: advice ? 2 : 0 }}
-          />
+          <LiveText read={() => dbfsText(held.db)} sx={{ fontSize: '0.94rem', pr: advice ? 2 : 0 }} />
         )}
       </Box>
       <Box sx={aside}>{aboutInput(input, show)}</Box>
-      {!notes && <Meter input={input.id} />}
+      {!notes && <Meter input={input.id} held={held} />}
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}>
         <Box role="status" sx={{ fontWeight: 700, fontSize: '0.92rem' }}>
           {word}

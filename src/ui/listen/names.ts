@@ -138,6 +138,3 @@ export function signalText(measure: Measure, value: number): string {
       return value.toFixed(2);
   }
 }
-export function dbText(value: number): string {
-  return value > 0 ? minus(`${gainToDb(value).toFixed(1)} dBFS`) : 'silent';
-}
