@@ -2,7 +2,7 @@ import { PICTURE_PAGE } from '../core/protocols';
 import type { Patch } from 'immer';
 import type { Act, Performed, Who } from '../core/acts';
 import { BeatWatch } from '../core/outlets';
-import type { Ear, Memory, Show } from '../core/show';
+import { type Ear, type Input, type Memory, playedInputs, type Show } from '../core/show';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
@@ -111,6 +111,7 @@ export class Engine {
   readonly #touches: Touches;
   readonly #oscListeners = new Set<(address: string, value: number) => void>();
   readonly #drafts = new Map<string, readonly Ear[]>();
+  #followed: { readonly inputs: readonly Input[]; readonly stems: string } = { inputs: [], stems: '' };
   #show: Show;
   #context: AudioContext | null = null;
   #player: AudioWorkletNode | null = null;
@@ -133,7 +134,7 @@ export class Engine {
       type: 'module',
       name: 'history',
     });
-    this.inputs = new EngineInputs(show, new SoundReader(this.#helper), {
+    this.inputs = new EngineInputs(new SoundReader(this.#helper), {
       media: hooks.media,
       input: hooks.input,
       control: this.#memory,
@@ -150,7 +151,7 @@ export class Engine {
     this.#startConductor(memory);
     this.#startOutlets(bridge.take);
     this.#watching = setInterval(this.#lookAfter, WATCH_EVERY_MS);
-    const loaded = this.inputs.follow(show);
+    const loaded = this.#followInputs();
     // A sound that cannot be read, or takes long, does not keep the lamps waiting.
     void Promise.race([loaded, new Promise((done) => setTimeout(done, READY_MS))]).then(() =>
       this.#tell({ type: 'ready' }),
@@ -306,7 +307,7 @@ export class Engine {
     const before = this.#show;
     this.#show = show;
     this.#tell(patches ? { type: 'patch', patches } : { type: 'show', show, memory: null });
-    if (show.inputs !== before.inputs) void this.inputs.follow(show);
+    if (show.inputs !== before.inputs || show.ears !== before.ears) void this.#followInputs();
     if (show.makers !== before.makers) this.#touches.follow(show.makers);
   }
   /** Another show altogether, with what it has learned. */
@@ -314,16 +315,28 @@ export class Engine {
     this.#show = show;
     // Other inputs, other sound: what the rings remember belongs to the show that is left.
     this.inputs.forget();
+    this.#followed = { inputs: [], stems: '' };
     this.control.ask(memory.playing, memory.position * SAMPLE_RATE);
     this.#tell({ type: 'show', show, memory });
     this.#touches.follow(show.makers);
-    void this.inputs.follow(show);
+    void this.#followInputs();
+  }
+  /** Brings what is played in line with the inputs, and with the stems that ears hear by themselves. */
+  #followInputs(): Promise<unknown> {
+    const { inputs, ears } = this.#show;
+    const played = playedInputs(inputs, [...ears, ...[...this.#drafts.values()].flat()]);
+    // An ear that is set otherwise changes nothing about what is played.
+    const stems = played.slice(inputs.length).map((i) => i.id);
+    if (inputs === this.#followed.inputs && stems.join() === this.#followed.stems) return Promise.resolve();
+    this.#followed = { inputs, stems: stems.join() };
+    return this.inputs.follow(played);
   }
   /** Ears that only this window listens with. @param who - each who tries something has drafts of its own */
   setDrafts(ears: readonly Ear[], who = 'trying'): void {
     if (ears.length) this.#drafts.set(who, ears);
     else this.#drafts.delete(who);
     this.#tell({ type: 'drafts', ears: [...this.#drafts.values()].flat() });
+    void this.#followInputs();
   }
   tap(route: string | null): void {
     this.#tapped = route;

@@ -1,5 +1,4 @@
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
-import { ferryShow } from '../core/ferry';
 import type { Input } from '../core/show';
 import { EngineInputs } from './inputs';
 import type { DecodedSound, SoundReader } from './media';
@@ -7,11 +6,6 @@ import { makeControlMemory } from './memory/control';
 import type { InputsMessage } from './memory/messages';
 
 const hash = (n: number): string => String(n).repeat(64);
-const ferry = ferryShow({
-  stems: { lowDrum: hash(0), snareDrum: hash(0), shaker: hash(0), bell: hash(0), voice: hash(0) },
-  badge: hash(0),
-  tune: hash(0),
-});
 const common = { name: 'x', trimDb: 0, mono: false, monitor: { on: false, db: 0 } };
 const tone = (id: string): Input =>
   ({ ...common, id, kind: 'tone', wave: 'sine', hz: 440, db: -18 }) as unknown as Input;
@@ -34,7 +28,6 @@ function stage(): {
   let last: InputsMessage | null = null;
   const sound: DecodedSound = { left: new SharedArrayBuffer(4), right: null, seconds: 1 };
   const inputs = new EngineInputs(
-    ferry,
     { read: () => Promise.resolve(sound), record: () => undefined } as unknown as SoundReader,
     {
       media: (h) => {
@@ -53,7 +46,7 @@ function stage(): {
   return {
     decoded,
     follow: async (...list) => {
-      await inputs.follow({ ...ferry, inputs: list });
+      await inputs.follow(list);
       return last!.inputs;
     },
   };

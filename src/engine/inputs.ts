@@ -1,6 +1,6 @@
 import { renderTone } from '../core/audio';
 import { type FlatTune, MidiFileError, readMidiFile, type Tune } from '../core/notes';
-import type { FilesInput, Input, NotesInput, Show } from '../core/show';
+import type { FilesInput, Input, NotesInput } from '../core/show';
 import { dbToGain, SAMPLE_RATE, type Seconds } from '../core/units';
 import { DeviceError, openDevice, openTab } from './devices';
 import type { InputState } from './inputState';
@@ -50,23 +50,23 @@ export class EngineInputs {
   readonly #tried = new Set<string>();
   /** Tunes of note inputs by id, for those who show them. */
   readonly tunes = new Map<string, Tune>();
-  #show: Show;
+  /** As they are played: stems that an ear hears by itself are inputs too. */
+  #inputs: readonly Input[] = [];
   #closed = false;
 
-  constructor(show: Show, reader: SoundReader, host: InputsHost) {
-    this.#show = show;
+  constructor(reader: SoundReader, host: InputsHost) {
     this.#reader = reader;
     this.#host = host;
     navigator.mediaDevices?.addEventListener('devicechange', this.#devicesChanged);
   }
 
-  /** Follows an edit of the show; what did not change is left playing. @returns when its files are there */
-  follow(show: Show): Promise<unknown> {
-    this.#show = show;
+  /** Follows the inputs as they are played, stems that are heard by themselves among them; what did not change is left playing. @returns when its files are there */
+  follow(inputs: readonly Input[]): Promise<unknown> {
+    this.#inputs = inputs;
     const loads: Promise<void>[] = [];
-    const kinds = new Map(show.inputs.map((i) => [i.id, i.kind]));
+    const kinds = new Map(inputs.map((i) => [i.id, i.kind]));
     for (const id of [...this.#places.keys(), ...this.#tuned.keys()]) if (!kinds.has(id)) this.#drop(id);
-    for (const input of show.inputs) {
+    for (const input of inputs) {
       if (input.kind !== 'device' && input.kind !== 'tab') this.#closeStream(input.id);
       if (input.kind !== 'files') this.#loaded.delete(input.id);
       if (input.kind !== 'tone') this.#tones.delete(input.id);
@@ -100,7 +100,7 @@ export class EngineInputs {
   /** Sounds that nothing plays any more are let go: an hour of music is more than a gigabyte. */
   #letGo(): void {
     const wanted = new Set(
-      this.#show.inputs.flatMap((i) => (i.kind === 'files' ? i.stems.map((s) => s.media) : [])),
+      this.#inputs.flatMap((i) => (i.kind === 'files' ? i.stems.map((s) => s.media) : [])),
     );
     for (const hash of this.#decoded.keys())
       if (!wanted.has(hash) && !this.#tried.has(hash)) this.#decoded.delete(hash);
@@ -114,9 +114,7 @@ export class EngineInputs {
 
   /** Tells audio thread and conductor what is played where. */
   send(): void {
-    const sounding = this.#show.inputs
-      .filter((i) => i.kind !== 'mix' && i.kind !== 'notes')
-      .slice(0, MOST_INPUTS);
+    const sounding = this.#inputs.filter((i) => i.kind !== 'mix' && i.kind !== 'notes').slice(0, MOST_INPUTS);
     const inputs: PlayedInput[] = sounding.map((input) => {
       const place = this.#placeOf(input.id);
       return {
@@ -130,7 +128,7 @@ export class EngineInputs {
     const message: InputsMessage = { type: 'inputs', inputs };
     this.#host.tell(message);
     this.#host.sendToPlayer(message);
-    const live = this.#show.inputs.filter((i) => i.kind === 'device' || i.kind === 'tab');
+    const live = this.#inputs.filter((i) => i.kind === 'device' || i.kind === 'tab');
     this.#reader.record(
       this.#host.control,
       inputs.filter((i) => live.some((l) => l.id === i.id)),
@@ -139,7 +137,7 @@ export class EngineInputs {
   /** Tells everything anew: whoever listened was started again. */
   tellAgain(): void {
     this.send();
-    for (const input of this.#show.inputs) {
+    for (const input of this.#inputs) {
       const tune = this.tunes.get(input.id);
       if (tune && input.kind === 'notes' && input.from.kind === 'file')
         this.#sendTune(input.id, tune, input.from);
@@ -212,12 +210,12 @@ export class EngineInputs {
     this.#host.input(input.id, { kind: 'loading' });
     try {
       const stems = await Promise.all(input.stems.map((s) => this.#decode(s.media, s.name)));
-      const now = this.#show.inputs.find((i) => i.id === input.id);
+      const now = this.#inputs.find((i) => i.id === input.id);
       if (this.#closed || now?.kind !== 'files' || mediaKey(now) !== key) return;
       this.#loaded.set(input.id, { key, stems });
       this.#host.input(input.id, { kind: 'ready', seconds: Math.max(...stems.map((s) => s.seconds)) });
       this.send();
-      for (const other of this.#show.inputs) {
+      for (const other of this.#inputs) {
         const tune = this.tunes.get(other.id);
         if (tune && other.kind === 'notes' && other.from.kind === 'file' && other.from.beside === input.id)
           this.#sendTune(other.id, tune, other.from);
@@ -331,14 +329,14 @@ export class EngineInputs {
 
   /** Opens what waits for the audio graph. */
   openDevices(): void {
-    for (const input of this.#show.inputs) {
+    for (const input of this.#inputs) {
       if (input.kind === 'device') void this.#openDevice(input.id);
       const opened = this.#devices.get(input.id);
       if (opened) this.#connect(input.id, opened);
     }
   }
   async #openDevice(id: string): Promise<void> {
-    const input = this.#show.inputs.find((i) => i.id === id);
+    const input = this.#inputs.find((i) => i.id === id);
     if (input?.kind !== 'device') return;
     const key = input.deviceId;
     const before = this.#devices.get(id);
@@ -414,7 +412,7 @@ export class EngineInputs {
   }
   /** Tries an input again: it was refused, or pulled out. */
   retry(id: string): void {
-    const input = this.#show.inputs.find((i) => i.id === id);
+    const input = this.#inputs.find((i) => i.id === id);
     if (input?.kind === 'device') {
       this.#closeStream(id);
       void this.#openDevice(id);
@@ -428,7 +426,7 @@ export class EngineInputs {
     }
   }
   readonly #devicesChanged = (): void => {
-    for (const input of this.#show.inputs)
+    for (const input of this.#inputs)
       if (input.kind === 'device' && !this.#devices.get(input.id)?.stream?.active)
         void this.#openDevice(input.id);
   };

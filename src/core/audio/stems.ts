@@ -38,6 +38,7 @@ export function mixStems(
     const run = Math.min(count - done, lap - from);
     for (let s = 0; s < stems.length; s++) {
       const { left, right, gain } = stems[s]!;
+      if (gain === 0) continue;
       const r = right ?? left;
       const end = Math.min(run, left.length - from);
       for (let i = 0; i < end; i++) {

@@ -50,6 +50,11 @@ export class BeatClock {
     const x = (this.beat - this.#barStart) / this.beatsPerBar;
     return x - Math.floor(x);
   }
+  /** Beats, rising, from some bar's first: the same bars begin at whole multiples of `beatsPerBar` from there. */
+  get fromBar(): number {
+    const late = this.#barStart % this.beatsPerBar;
+    return this.beat - (late < 0 ? late + this.beatsPerBar : late);
+  }
   /** Which beat of the bar it is, from 0. */
   get beatOfBar(): number {
     return Math.floor(this.bar * this.beatsPerBar);

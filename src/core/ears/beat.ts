@@ -41,7 +41,7 @@ export class BeatEar implements EarRunner {
         return;
       case 'bar':
         this.value = 0;
-        if (c.isBar) this.#fire(hop, events, c.beatAgo);
+        if (c.isBar) this.#fire(hop, events, c.beatAgo, Math.round(Math.floor(c.fromBar) / c.beatsPerBar));
         return;
       case 'beat': {
         const before = this.#before;
@@ -49,12 +49,17 @@ export class BeatEar implements EarRunner {
         this.value = 0;
         // Nothing fires because a show was opened, or leapt.
         if (Math.floor(beat) === Math.floor(before) + 1)
-          this.#fire(hop, events, ((beat - Math.floor(beat)) * 60) / (c.bpm * this.#multiple));
+          this.#fire(
+            hop,
+            events,
+            ((beat - Math.floor(beat)) * 60) / (c.bpm * this.#multiple),
+            Math.floor(c.fromBar * this.#multiple + 1e-6),
+          );
       }
     }
   }
-  #fire(hop: Hop, events: EventSink, ago: Seconds): void {
+  #fire(hop: Hop, events: EventSink, ago: Seconds, number: number): void {
     this.value = 1;
-    events.event(hop.time + hop.frames / SAMPLE_RATE - ago, 1);
+    events.event(hop.time + hop.frames / SAMPLE_RATE - ago, 1, number);
   }
 }

@@ -2,12 +2,13 @@ import { BandEar, StrongestEar } from './band';
 import { BandSetEar } from './bandSetEar';
 import { BeatEar } from './beat';
 import { BrightnessEar } from './brightness';
+import { EveryNth } from './everyNth';
 import { HitEar } from './hit';
 import { LevelEar } from './level';
-import type { Listening } from './listening';
+import { type Listening, nthOf } from './listening';
 import type { EarRunner, EarSources } from './runner';
 import { LoudnessEar, TruePeakEar } from './loudness';
-import { NotesEar } from './notes';
+import { KeysEar, NotesEar } from './notes';
 import { PitchEar } from './pitch';
 import { PresenceEar } from './presence';
 import { StrokeEar } from './stroke';
@@ -18,6 +19,11 @@ export type { EarRunner, EarSources, EventSink } from './runner';
 
 /** Makes an ear. Its hearing must be processed before it, hop by hop. Set-up only. */
 export function makeEarRunner(listening: Listening, sources: EarSources): EarRunner {
+  const ear = makeRunner(listening, sources),
+    nth = nthOf(listening);
+  return nth ? new EveryNth(ear, nth) : ear;
+}
+function makeRunner(listening: Listening, sources: EarSources): EarRunner {
   const { hearing } = sources;
   switch (listening.kind) {
     case 'level':
@@ -49,6 +55,8 @@ export function makeEarRunner(listening: Listening, sources: EarSources): EarRun
     case 'vector':
       return new VectorEar(listening, hearing);
     case 'notes':
-      return new NotesEar(listening, sources.notes ?? null);
+      return listening.reading === 'keys'
+        ? new KeysEar(listening, sources.notes ?? null)
+        : new NotesEar(listening, sources.notes ?? null);
   }
 }

@@ -1,4 +1,5 @@
 import { STROKES, type Stroke } from '../hearing/hitListener';
+import type { Nth } from '../nth';
 import type { Hz, Milliseconds } from '../units';
 import type { BandSet } from './bandSet';
 import type { Weighting } from './weighting';
@@ -9,7 +10,11 @@ export const LEVEL_READINGS = ['peak', 'truePeak', 'rms', 'momentary', 'shortTer
 export const BAND_READINGS = ['energy', 'strongest', 'frequency'] as const;
 export const PITCH_READINGS = ['note', 'confidence'] as const;
 export const BEAT_READINGS = ['beat', 'bar', 'phase', 'barPhase', 'tempo', 'confidence'] as const;
-export const NOTE_READINGS = ['on', 'velocity', 'pitch', 'held'] as const;
+export const NOTE_READINGS = ['on', 'chord', 'velocity', 'pitch', 'held', 'keys'] as const;
+/** Keys that a row of velocities holds unless it is told otherwise: C2 to C6. */
+export const USUAL_KEYS = { low: 36, high: 84 } as const;
+/** Keys that may be waited for together. */
+export const CHORD_MOST = 10;
 /** What a hit ear waits for: a stroke known by its sound, or a leap in a range. */
 export const HIT_KINDS = [...STROKES, 'range'] as const;
 
@@ -38,6 +43,7 @@ export type Listening =
       readonly high: Hz;
       /** 0 (only the strongest) to 1 (everything) */ readonly sensitivity: number;
       /** Shortest time from one hit to the next. */ readonly holdOffMs: Milliseconds;
+      /** Which of them count; null or absent for each. */ readonly nth?: Nth | null;
     }
   | { readonly kind: 'pitch'; readonly reading: (typeof PITCH_READINGS)[number] }
   | { readonly kind: 'brightness' }
@@ -46,6 +52,7 @@ export type Listening =
       readonly kind: 'beat';
       readonly reading: (typeof BEAT_READINGS)[number];
       /** Beats of this ear to one of the tempo's: 2 is twice as many. */ readonly multiple: number;
+      /** Which of its beats or bars count, the first being a bar's first. */ readonly nth?: Nth | null;
     }
   | {
       readonly kind: 'vector';
@@ -58,6 +65,10 @@ export type Listening =
       /** Channels 1–16, and tracks of a file from 1; empty for all. */ readonly channels: readonly number[];
       readonly tracks: readonly number[];
       readonly reading: (typeof NOTE_READINGS)[number];
+      /** Of `keys`: the lowest and the highest key of the row, 0–127. */ readonly low?: number;
+      readonly high?: number;
+      /** Of `chord`: the key, or the keys that must sound together. */ readonly keys?: readonly number[];
+      /** Which of its events count. */ readonly nth?: Nth | null;
     };
 
 /** Kind of a signal: a *level* is always there, an *event* happens, a *vector* is a row of levels. None silently becomes another. */
@@ -70,13 +81,31 @@ export function signalKindOf(listening: Listening): SignalKind {
     case 'beat':
       return listening.reading === 'beat' || listening.reading === 'bar' ? 'event' : 'level';
     case 'notes':
-      return listening.reading === 'on' ? 'event' : 'level';
+      return listening.reading === 'on' || listening.reading === 'chord'
+        ? 'event'
+        : listening.reading === 'keys'
+          ? 'vector'
+          : 'level';
     case 'bands':
     case 'vector':
       return 'vector';
     default:
       return 'level';
   }
+}
+
+/** Which events of an ear count; null where each does. */
+export function nthOf(listening: Listening): Nth | null {
+  const nth = 'nth' in listening && signalKindOf(listening) === 'event' ? listening.nth : null;
+  return nth && nth.every > 1 ? nth : null;
+}
+
+/** The keys of a row of velocities. */
+export function keysOf({ low, high }: Extract<Listening, { kind: 'notes' }>): {
+  readonly low: number;
+  readonly high: number;
+} {
+  return { low: low ?? USUAL_KEYS.low, high: Math.max(low ?? USUAL_KEYS.low, high ?? USUAL_KEYS.high) };
 }
 
 /** What a signal's number is, for those who show or fit it. */

@@ -6,7 +6,8 @@ import type { Seconds } from '../units';
 
 /** Receives the hits of one hop. Times are when the sound happened, not when it was known. */
 export interface EventSink {
-  event(time: Seconds, strength: number): void;
+  /** @param number - which one it is, where it has a number of its own, as a beat has; else it is counted */
+  event(time: Seconds, strength: number, number?: number): void;
 }
 
 /** One ear at work on one input. Streaming and strictly causal; allocates nothing per hop. */

@@ -1,3 +1,4 @@
+import { keyName } from '../notes/keys';
 import type { Octaves } from '../audio/octaves';
 import type { Hop } from '../audio/hop';
 import { Transform } from '../audio/transform';
@@ -232,8 +233,6 @@ export class Pitch {
   }
 }
 
-const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
-
 /** Number of a note, 69 for A4 at 440 Hz; in between for what is out of tune. */
 export function noteOf(hz: Hz): number {
   return 69 + 12 * Math.log2(hz / 440);
@@ -244,5 +243,5 @@ export function noteName(hz: Hz): string {
   const note = noteOf(hz),
     near = Math.round(note),
     cents = Math.round((note - near) * 100);
-  return `${NAMES[((near % 12) + 12) % 12]!}${Math.floor(near / 12) - 1}${cents ? ` ${cents > 0 ? '+' : '−'}${Math.abs(cents)} c` : ''}`;
+  return `${keyName(near)}${cents ? ` ${cents > 0 ? '+' : '−'}${Math.abs(cents)} c` : ''}`;
 }

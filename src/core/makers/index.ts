@@ -1,4 +1,5 @@
 export {
+  type ColourRanges,
   CLOCK_READINGS,
   LIST_ORDERS,
   loopThrough,
@@ -9,6 +10,7 @@ export {
   newMaking,
   sourceOf,
   type Touch,
+  USUAL_RANGES,
   WAVE_SHAPES,
   WAYS,
 } from './making';

@@ -1,8 +1,9 @@
 import type { BeatClock } from '../beat/beatClock';
 import { toLinear } from '../parameters/colour';
+import { colourOf } from '../parameters/oklch';
 import { seedOf } from '../random';
 import type { Seconds } from '../units';
-import { LIST_ORDERS, type Making, type WaveShape } from './making';
+import { type ColourRanges, LIST_ORDERS, type Making, type WaveShape } from './making';
 
 /** What a maker sees of a tick, the same object every time. */
 export interface MakerTick {
@@ -23,6 +24,10 @@ export interface MakerTick {
 export interface Teller {
   event(time: Seconds, strength: number): void;
 }
+
+/** Shares of the range of hues: what counts as near, and how far on. */
+const NEAR_HUE = 0.12,
+  HUE_ON = 0.37;
 
 /** Chance value number n of a seed, 0 to 1: counted, so that a show that is replayed has the same ones (murmur3 finaliser). */
 export function chance(seed: number, n: number): number {
@@ -162,7 +167,8 @@ export class Maker {
         return;
       case 'colours':
         for (let i = 0; i < tick.events; i++) {
-          this.#advance(making.palette.length, making.order);
+          if (making.chance) this.state[2]!++;
+          else this.#advance(making.palette.length, making.order);
           tell.event(tick.at[i]!, tick.strength[i]!);
         }
         if (tick.events > 0) this.#showColour(making);
@@ -283,9 +289,26 @@ export class Maker {
     s[0] = Math.min(n - 1, Math.max(0, s[0]! + s[1]!));
   }
   #showColour(making: Extract<Making, { kind: 'colours' }>): void {
+    this.value = 1;
+    if (making.chance) {
+      this.#draw(making.chance, this.state[2]!);
+      return;
+    }
     const at = Math.min(Math.min(64, making.palette.length) - 1, this.state[0]!) * 3;
     for (let c = 0; c < 3; c++) this.colour[c] = this.#palette[at + c]!;
-    this.value = 1;
+  }
+  /** Colour number n at chance. A hue that lies near the one before is moved on, so that every event is seen. */
+  #draw({ hue, lightness, strength }: ColourRanges, n: number): void {
+    const [from, to] = hue,
+      span = to >= from ? to - from : to - from + 360;
+    let x = chance(this.#seed, 3 * n);
+    if (n > 0 && Math.abs(x - chance(this.#seed, 3 * (n - 1))) < NEAR_HUE) x = (x + HUE_ON) % 1;
+    colourOf(
+      from + span * x,
+      lightness[0] + (lightness[1] - lightness[0]) * chance(this.#seed, 3 * n + 1),
+      strength[0] + (strength[1] - strength[0]) * chance(this.#seed, 3 * n + 2),
+      this.colour,
+    );
   }
 
   /** Up in a straight line from where it was, then held, then down. */

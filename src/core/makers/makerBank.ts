@@ -1,9 +1,10 @@
 import type { BeatClock } from '../beat/beatClock';
 import { afterSource } from '../plan/afterSource';
 import type { SignalStore } from '../plan/signalStore';
+import { isNth, type Nth } from '../nth';
 import type { Seconds } from '../units';
 import { Maker, type MakerTick } from './maker';
-import { makerSignalKind, sourceOf, type Making } from './making';
+import { makerSignalKind, nthOfMaking, sourceOf, type Making } from './making';
 
 /** A maker of a show: gives a signal of the same id. */
 export interface MakerSource {
@@ -17,6 +18,7 @@ interface Run {
   readonly maker: Maker;
   readonly slot: number;
   from: number;
+  readonly nth: Nth | null;
   readonly event: boolean;
   readonly colour: boolean;
 }
@@ -65,6 +67,7 @@ export class MakerBank {
         maker,
         slot: this.store.place(source.id, kind === 'colour' ? 3 : 1),
         from: -1,
+        nth: nthOfMaking(source.making),
         event: kind === 'event',
         colour: kind === 'colour',
       });
@@ -129,12 +132,13 @@ export class MakerBank {
   #step(run: Run): void {
     const { store } = this,
       tick = this.#tick,
-      { maker, slot, from } = run;
+      { maker, slot, from, nth } = run;
     tick.level = from >= 0 && store.values[from]! - store.values[from]! === 0 ? store.values[from]! : 0;
     tick.events = 0;
     if (from >= 0 && store.strength[from]! > 0) {
       for (let i = 0; i < store.eventCount && tick.events < EVENTS; i++) {
         if (store.eventSlot[i] !== from) continue;
+        if (nth && !isNth(store.eventNumber[i]!, nth)) continue;
         tick.at[tick.events] = store.eventTime[i]!;
         tick.strength[tick.events++] = store.eventStrength[i]!;
       }

@@ -179,6 +179,41 @@ describe('at an event', () => {
     r.tick(0, [[0, 1]]);
     expect(hex()).toBe('#2f7f86');
   });
+  it('colours at chance lie within their ranges, no two alike running, and are there again when it opens', () => {
+    const chance = { hue: [330, 30], lightness: [0.7, 0.7], strength: [1, 1] } as const;
+    const making: Making = { kind: 'colours', on, palette: ['#ffffff'], order: 'any', chance };
+    const r = new Rig(making);
+    const colourIn = (rig: Rig): string => {
+      const at = rig.bank.find('m0')!.slot,
+        v = rig.store.values;
+      return toHex(v[at]!, v[at + 1]!, v[at + 2]!);
+    };
+    const seen: string[] = [];
+    for (let i = 0; i < 40; i++) {
+      r.tick(0, [[0, 1]]);
+      seen.push(colourIn(r));
+    }
+    expect(new Set(seen).size).toBeGreaterThan(30);
+    expect(seen.every((c, i) => c !== seen[i - 1])).toBe(true);
+    // From magenta through red to orange: red leads in all of them.
+    for (const c of seen) {
+      const [red, green, blue] = [1, 3, 5].map((i) => Number.parseInt(c.slice(i, i + 2), 16));
+      expect([c, red! > green! && red! > blue!]).toEqual([c, true]);
+    }
+    const again = new Rig(making);
+    again.bank.remember({ m0: [...r.bank.states().m0!] });
+    again.tick();
+    expect(colourIn(again)).toBe(seen.at(-1));
+  });
+  it('of every so many events one counts, by the number that the event has', () => {
+    const r = new Rig({ kind: 'flip', on, nth: { every: 3, from: 2 } });
+    const told: number[] = [];
+    for (let i = 0; i < 9; i++) {
+      r.tick(0, [[0, 1]]);
+      if (r.told().length) told.push(i);
+    }
+    expect(told).toEqual([2, 5, 8]);
+  });
   it('a one-shot rises, stays and falls in its times, as high as the event is strong', () => {
     const r = new Rig({ kind: 'oneShot', on, attackMs: 100, holdMs: 200, releaseMs: 400 });
     r.tick(0, [[0, 0.8]], 0.001);

@@ -1,3 +1,4 @@
+import type { Nth } from '../nth';
 import type { Milliseconds, Seconds } from '../units';
 
 export const WAVE_SHAPES = ['sine', 'triangle', 'ramp', 'square', 'wander'] as const;
@@ -11,6 +12,20 @@ export const TOUCH_MESSAGES = ['controller', 'note', 'bend', 'pressure'] as cons
 /** Names the signal that a maker takes events or a level from; null until one is chosen. */
 export type Source = string | null;
 
+/** Of what acts at events: whose, and which of them. */
+interface AtEvents {
+  readonly on: Source;
+  /** Null or absent for each. Beats are counted from a bar's first. */
+  readonly nth?: Nth | null;
+}
+/** Where colours at chance lie: two ends each. A hue may go past 360° from its first end to its second. */
+export interface ColourRanges {
+  /** Degrees, 0–360. */ readonly hue: readonly [number, number];
+  /** 0 black to 1 white. */ readonly lightness: readonly [number, number];
+  /** 0 grey to 1, the strongest that a screen shows. */ readonly strength: readonly [number, number];
+}
+export const USUAL_RANGES: ColourRanges = { hue: [0, 360], lightness: [0.6, 0.85], strength: [0.6, 1] };
+
 /** What a maker gives, and how. Part of the show. All events carry their own time and strength. */
 export type Making =
   /** A slow wave. `every` is cycles a second, or beats to a cycle; `wander` goes smoothly from one chance value to the next. */
@@ -21,33 +36,32 @@ export type Making =
       /** 0 to 1 of a cycle. */ readonly phase: number;
     }
   /** A new chance value at every event: anywhere between 0 and 1, or one of so many evenly spaced. Never the same choice twice running. */
-  | { readonly kind: 'random'; readonly on: Source; readonly choices: number | null }
-  /** A new colour of a palette at every event. */
-  | {
+  | (AtEvents & { readonly kind: 'random'; readonly choices: number | null })
+  /** A new colour at every event: of a palette, or at chance within ranges. */
+  | (AtEvents & {
       readonly kind: 'colours';
-      readonly on: Source;
       readonly palette: readonly string[];
       readonly order: (typeof LIST_ORDERS)[number];
-    }
+      /** Null or absent: of the palette. */
+      readonly chance?: ColourRanges | null;
+    })
   /** Changes between 0 and 1 at every event. */
-  | { readonly kind: 'flip'; readonly on: Source }
+  | (AtEvents & { readonly kind: 'flip' })
   /** Rises, stays and falls once at every event, as high as the event is strong. */
-  | {
+  | (AtEvents & {
       readonly kind: 'oneShot';
-      readonly on: Source;
       readonly attackMs: Milliseconds;
       readonly holdMs: Milliseconds;
       readonly releaseMs: Milliseconds;
-    }
+    })
   /** Goes to wherever another signal leaps in so many seconds, in a straight line. */
   | { readonly kind: 'glide'; readonly of: Source; readonly seconds: Seconds }
   /** One value further at every event. */
-  | {
+  | (AtEvents & {
       readonly kind: 'list';
-      readonly on: Source;
       readonly values: readonly number[];
       readonly order: (typeof LIST_ORDERS)[number];
-    }
+    })
   /** An event, or 0 and 1, when a level goes past a value; it must come back by `back` before it can do so again. */
   | {
       readonly kind: 'crossing';
@@ -117,6 +131,12 @@ export function givesEvents(making: Making): boolean {
     making.kind === 'random' ||
     making.kind === 'colours'
   );
+}
+
+/** Which events of its source count; null where each does. */
+export function nthOfMaking(making: Making): Nth | null {
+  const nth = 'on' in making ? making.nth : null;
+  return nth && nth.every > 1 ? nth : null;
 }
 
 /** What it takes events or a level from, if it takes any. */

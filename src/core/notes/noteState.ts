@@ -24,7 +24,8 @@ export class NoteState {
   readonly begunTime = new Float64Array(64);
   readonly begunVelocity = new Float32Array(64);
   begun = 0;
-  readonly #on = new Uint8Array(LANES * 128);
+  /** Velocity (1–127) of each key that sounds, at `lane × 128 + key`; 0 of those that do not. */
+  readonly velocity = new Uint8Array(LANES * 128);
 
   /** Forgets what began in the last hop. */
   begin(): void {
@@ -36,17 +37,15 @@ export class NoteState {
     const lane = (track < TRACKS ? track : TRACKS - 1) * CHANNELS + channel,
       at = lane * 128 + key;
     if (velocity <= 0) {
-      if (this.#on[at]) {
-        this.#on[at] = 0;
+      if (this.velocity[at]) {
+        this.velocity[at] = 0;
         this.held[lane]!--;
       }
       return;
     }
     // A key struck again while it is down is one key that sounds.
-    if (!this.#on[at]) {
-      this.#on[at] = 1;
-      this.held[lane]!++;
-    }
+    if (!this.velocity[at]) this.held[lane]!++;
+    this.velocity[at] = velocity;
     if (this.begun >= this.begunTime.length) return;
     this.begunLane[this.begun] = lane;
     this.begunKey[this.begun] = key;
@@ -62,7 +61,7 @@ export class NoteState {
   }
   /** What is held ends; what began in this hop still counts. */
   release(): void {
-    this.#on.fill(0);
+    this.velocity.fill(0);
     this.held.fill(0);
   }
 }

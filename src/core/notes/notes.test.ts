@@ -4,6 +4,7 @@ import { makeHop } from '../audio/hop';
 import { makeEarRunner } from '../ears/ear';
 import { Hearing } from '../hearing/hearing';
 import { HOP, SAMPLE_RATE } from '../units';
+import { keyName, keyOfName } from './keys';
 import { MidiFileError, readMidiFile } from './midiFile';
 import { NotePlayer, type FlatTune } from './notePlayer';
 import { NoteState } from './noteState';
@@ -158,5 +159,83 @@ describe('notes as signals', () => {
     notes.begin();
     tick();
     expect([on.value, second.value, pitch.value, third.value]).toEqual([0, 0, 50, 64]);
+  });
+  it('a row of velocities by key, of chosen tracks; a note too short to be seen is seen once', () => {
+    const notes = new NoteState(),
+      hearing = new Hearing(SAMPLE_RATE, HOP),
+      hop = makeHop(HOP);
+    const row = (tracks: number[]) =>
+      makeEarRunner(
+        { kind: 'notes', channels: [], tracks, reading: 'keys', low: 60, high: 64 },
+        { hearing, notes },
+      );
+    const all = row([]),
+      second = row([2, 3]);
+    const hear = (): number[][] =>
+      [all, second].map((ear) => {
+        ear.process(hop, { event: () => undefined });
+        return [...ear.vector!].map((x) => Math.round(x * 127));
+      });
+    notes.begin();
+    notes.take(0, 0, 60, 127, 1);
+    notes.take(1, 5, 60, 40, 1);
+    notes.take(2, 0, 64, 64, 1);
+    notes.take(0, 0, 65, 90, 1);
+    notes.take(0, 0, 62, 30, 1);
+    notes.take(0, 0, 62, 0, 1.001);
+    expect(hear()).toEqual([
+      [127, 0, 30, 0, 64],
+      [40, 0, 0, 0, 64],
+    ]);
+    notes.begin();
+    notes.take(0, 0, 60, 0, 2);
+    expect(hear()).toEqual([
+      [40, 0, 0, 0, 64],
+      [40, 0, 0, 0, 64],
+    ]);
+  });
+  it('a chord is an event when its last key joins, a single key whenever it is struck', () => {
+    const notes = new NoteState(),
+      hearing = new Hearing(SAMPLE_RATE, HOP),
+      hop = makeHop(HOP),
+      told: string[] = [];
+    const waits = (name: string, keys: number[]) => {
+      const ear = makeEarRunner(
+        { kind: 'notes', channels: [], tracks: [], reading: 'chord', keys },
+        { hearing, notes },
+      );
+      return (): void =>
+        ear.process(hop, { event: (t, s) => told.push(`${name} ${t} ${Math.round(s * 127)}`) });
+    };
+    const ears = [waits('chord', [60, 64, 67]), waits('key', [64])];
+    const tick = (...played: [key: number, velocity: number, time: number][]): void => {
+      notes.begin();
+      for (const [key, velocity, time] of played) notes.take(0, 0, key, velocity, time);
+      for (const ear of ears) ear();
+    };
+    tick([60, 80, 1], [64, 90, 1]);
+    tick();
+    tick([67, 100, 2]);
+    tick([64, 70, 3]);
+    tick([64, 0, 4]);
+    tick([64, 50, 5]);
+    expect(told).toEqual(['key 1 90', 'chord 2 100', 'key 3 70', 'chord 5 50', 'key 5 50']);
+    told.length = 0;
+    tick([60, 0, 6], [64, 0, 6], [67, 0, 6], [60, 10, 6], [64, 20, 6], [67, 30, 6.001]);
+    expect(told).toEqual(['chord 6.001 30', 'key 6 20']);
+  });
+  it('keys have names, and are known by them', () => {
+    expect([60, 69, 21, 108, 70].map(keyName)).toEqual(['C4', 'A4', 'A0', 'C8', 'B♭4']);
+    for (let key = 0; key < 128; key++) expect(keyOfName(keyName(key))).toBe(key);
+    expect(['c4', ' F#3', 'Bb2', '60', 'H1', 'C', '128', ''].map(keyOfName)).toEqual([
+      60,
+      54,
+      46,
+      60,
+      null,
+      null,
+      null,
+      null,
+    ]);
   });
 });

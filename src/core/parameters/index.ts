@@ -1,2 +1,3 @@
+export { colourOf } from './oklch';
 export { encode, toHex, toLinear } from './colour';
 export { formatNumber, type NumberParameter, type ParameterDescription, parameterSize } from './description';

@@ -5,6 +5,7 @@ import { makerSignalKind, makerUsual } from '../makers/making';
 import type { RouteBank } from '../shaping/routeBank';
 import { thingsOf } from '../show/things';
 import type { Ear, Memory, Show } from '../show/types';
+import { playedInputs } from '../show/stems';
 import { HOP, SAMPLE_RATE, type Seconds } from '../units';
 import { InputBank, type HopSource } from './inputBank';
 import { pointsOfEar, routeSignal, signalNames, vectorName } from './names';
@@ -280,7 +281,8 @@ export class Conductor {
     // A setting of a few routes, by far the commonest edit: nothing else is gone through.
     if (settled && this.#unseen === null && this.#routes.patch(show.routes, find)) return;
     const ears = [...show.ears, ...drafts],
-      names = signalNames(show, ears);
+      inputs = playedInputs(show.inputs, ears),
+      names = signalNames({ inputs, makers: show.makers }, ears);
     const points = new Map(ears.map((e) => [e.id, pointsOfEar(e)]));
     const covered = coveredParameters(show, takesRows(show), (signal) => points.get(signal) ?? 0);
     const vectors = [
@@ -297,7 +299,7 @@ export class Conductor {
       this.#unseen = null;
       this.#epoch++;
     }
-    this.inputs.set(show, drafts);
+    this.inputs.set({ inputs, tempo: show.tempo }, ears);
     this.makers.set(show.makers, (signal) => {
       const at = this.#ear(signal);
       return at && !at.row ? at.slot : -1;

@@ -9,6 +9,7 @@ import { InputMeter } from '../ears/inputMeter';
 import { InputHearing, takeChannel, type Channel, type StageName } from '../hearing/hearing';
 import { NoteState } from '../notes/noteState';
 import { inInputOrder } from '../show/inputs';
+import { playedInputOf } from '../show/stems';
 import type { Ear, Input, Show, Tempo } from '../show/types';
 import { dbToGain, HOP, SAMPLE_RATE, type Seconds } from '../units';
 import {
@@ -94,10 +95,13 @@ export class InputBank {
 
   constructor(readonly store: SignalStore) {}
 
-  /** Takes a show in place of the one before; untouched inputs and ears go on as they are. */
-  set(show: Show, drafts: readonly Ear[]): void {
+  /**
+   * Takes inputs and ears in place of those before; what is untouched goes on as it is.
+   * @param show - its inputs as they are played, stems that are heard by themselves among them
+   */
+  set(show: Pick<Show, 'inputs' | 'tempo'>, ears: readonly Ear[]): void {
     this.#setInputs(show);
-    this.#setEars([...show.ears, ...drafts]);
+    this.#setEars(show.inputs, ears);
     for (const input of this.#inputs) this.#letGo(input);
   }
 
@@ -148,7 +152,7 @@ export class InputBank {
     }
   }
 
-  #setInputs(show: Show): void {
+  #setInputs(show: Pick<Show, 'inputs' | 'tempo'>): void {
     const before = new Map(this.#inputs.map((i) => [i.source.id, i]));
     const { order, loops } = inInputOrder(show.inputs);
     const made = new Map<string, InputRun>();
@@ -206,12 +210,12 @@ export class InputBank {
     void this.#tempoInput?.hearing.of('sum').beat; // makes the stage
   }
 
-  #setEars(ears: readonly Ear[]): void {
+  #setEars(played: readonly Input[], ears: readonly Ear[]): void {
     const before = new Map(this.ears);
     const inputs = new Map(this.#inputs.map((i) => [i.source.id, i]));
     this.ears.clear();
     for (const source of ears) {
-      const input = inputs.get(source.input) ?? null;
+      const input = inputs.get(playedInputOf(played, source)) ?? null;
       const run = this.#ear(source, input, before.get(source.id));
       const points = pointsOfEar(source);
       if (points > 0) run.vectorAt = this.store.placeVector(vectorName(source, points), points);
@@ -231,7 +235,7 @@ export class InputBank {
   }
 
   #ear(source: Ear, input: InputRun | null, old: EarRun | undefined): EarRun {
-    const key = `${source.input} ${source.channel} ${JSON.stringify(source.listening)}`;
+    const key = `${input?.source.id} ${source.channel} ${JSON.stringify(source.listening)}`;
     const slot = this.store.place(source.id);
     // An ear on an input that now is another kind of sound listens to that one's hearing.
     const hearing = input?.hearing ?? null;

@@ -1,4 +1,5 @@
 import { bandsOf } from '../ears/bandSet';
+import { keysOf } from '../ears/listening';
 import { POINTS_LEAST } from '../ears/vector';
 import { makerSignalKind } from '../makers/making';
 import type { Ear, Show } from '../show/types';
@@ -24,7 +25,9 @@ export function pointsOfEar({ listening }: Ear): number {
     ? bandsOf(listening.set, listening.crossovers).length
     : listening.kind === 'vector'
       ? Math.max(POINTS_LEAST, listening.points)
-      : 0;
+      : listening.kind === 'notes' && listening.reading === 'keys'
+        ? keysOf(listening).high - keysOf(listening).low + 1
+        : 0;
 }
 /** A vector that changes its length gets another place. */
 export const vectorName = (ear: Ear, points: number): string => `${ear.id}#${points}`;
@@ -38,7 +41,7 @@ export function membersOfEar(ear: Ear): number {
 }
 
 /** Every signal that a show has but for its routes', by name, and how many numbers each is. */
-export function signalNames(show: Show, ears: readonly Ear[]): SignalPlace[] {
+export function signalNames(show: Pick<Show, 'inputs' | 'makers'>, ears: readonly Ear[]): SignalPlace[] {
   return [
     ...TEMPO_SIGNALS.map(tempoSignal),
     ...show.inputs.flatMap((i) => INPUT_SIGNALS.map((w) => inputSignal(i.id, w))),

@@ -24,6 +24,8 @@ export class SignalStore implements EventSink {
   readonly eventSlot = new Int32Array(EVENTS_PER_TICK);
   readonly eventTime = new Float64Array(EVENTS_PER_TICK);
   readonly eventStrength = new Float32Array(EVENTS_PER_TICK);
+  /** Which one of its signal it is. */
+  readonly eventNumber = new Float64Array(EVENTS_PER_TICK);
   eventCount = 0;
   lostEvents = 0;
   /** Whose events are taken now. */
@@ -117,8 +119,9 @@ export class SignalStore implements EventSink {
   }
 
   /** Takes an event of the signal that is `current`. */
-  event(time: Seconds, strength: number): void {
-    const slot = this.current;
+  event(time: Seconds, strength: number, number?: number): void {
+    const slot = this.current,
+      n = number ?? this.counts[slot]!;
     this.counts[slot]!++;
     if (strength > this.strength[slot]!) this.strength[slot] = strength;
     if (this.eventCount >= EVENTS_PER_TICK) {
@@ -128,6 +131,7 @@ export class SignalStore implements EventSink {
     this.eventSlot[this.eventCount] = slot;
     this.eventTime[this.eventCount] = time;
     this.eventStrength[this.eventCount] = strength;
+    this.eventNumber[this.eventCount] = n;
     this.eventCount++;
   }
 }

@@ -75,6 +75,9 @@ export const replaceInput =
     if (at < 0) return;
     const { name } = d.inputs[at]!;
     d.inputs[at] = { ...source, id } as Draft<Input>;
+    // A stem that is no longer there is heard by itself no longer.
+    const stems = source.kind === 'files' ? source.stems.map((s) => s.media) : [];
+    for (const ear of d.ears) if (ear.input === id && ear.stem && !stems.includes(ear.stem)) delete ear.stem;
     // An ear that was named after its input goes with it.
     for (const ear of d.ears)
       if (ear.input === id && ear.name.startsWith(`${name} · `))
@@ -187,12 +190,6 @@ export const orderRoute =
   (id: string, before: string | null): Command =>
   (d) => {
     moveBefore(d.routes, id, before);
-  };
-/** Gives several routes another signal or another target at once; each keeps its shaping. */
-export const aimRoutes =
-  (ids: readonly string[], ends: { signal?: string; target?: Target }): Command =>
-  (d) => {
-    for (const id of ids) aimRoute(id, ends)(d);
   };
 
 export const addMaker =
@@ -428,15 +425,17 @@ export function firstReach(show: Show, target: Target): ParameterValue {
   const far = (x: number): boolean => Math.abs(x - rest) >= p.step / 2;
   return [p.reach, p.rest, p.max].find(far) ?? p.min;
 }
-export const aimRoute =
-  (id: string, ends: { signal?: string; target?: Target }): Command =>
+/** Aims routes at another parameter; what shapes them stays. */
+export const aimRoutes =
+  (ids: readonly string[], target: Target): Command =>
   (d) => {
-    const x = find(d.routes, id);
-    if (!x) return;
-    Object.assign(x, ends);
-    const end = ends.target && findParameter(current(d) as Show, ends.target);
-    // Another parameter has another unit: the old reach says nothing there.
-    if (end) x.reach = firstReach(current(d) as Show, ends.target!);
+    const show = current(d) as Show;
+    for (const x of d.routes)
+      if (ids.includes(x.id)) {
+        x.target = { ...target };
+        // Another parameter has another unit: the old reach says nothing there.
+        if (findParameter(show, target)) x.reach = firstReach(show, target);
+      }
   };
 
 function thing(

@@ -8,7 +8,6 @@ export {
   addOverlay,
   addRoute,
   addShape,
-  aimRoute,
   aimRoutes,
   applyShape,
   changeEar,
@@ -62,7 +61,10 @@ export {
   seal,
   undo,
 } from './history';
+export { followSignal } from './followSignal';
+export { type EarDifference, followOther, routesFrom } from './otherEar';
 export { mediaOfInput, newInput } from './inputs';
+export { playedInputOf, playedInputs, stemOfEar, STEMS_HEARD_MOST, wholeInputOf } from './stems';
 export { tooMuch } from './limits';
 export {
   addFinish,

@@ -1,4 +1,5 @@
 import { pointsOfEar } from '../plan/names';
+import { STEMS_HEARD_MOST, stemsHeard } from './stems';
 import type { Show } from './types';
 
 /**
@@ -44,6 +45,9 @@ export function tooMuch(show: Pick<Show, keyof typeof LIMITS>): string | null {
   for (const key of Object.keys(LIMITS) as (keyof typeof LIMITS)[])
     if (show[key].length > LIMITS[key])
       return `A show may have ${LIMITS[key]} ${WORDS[key]}; this would be ${show[key].length}.`;
+  const stems = stemsHeard(show);
+  if (stems > STEMS_HEARD_MOST)
+    return `Ears may hear ${STEMS_HEARD_MOST} stems by themselves; this would be ${stems}. Make those that are heard an input of their own, without the others.`;
   const heard = show.ears.reduce(
     (n, e) => n + (e.listening.kind === 'bands' ? pointsOfEar(e) : e.listening.kind === 'vector' ? 4 : 1),
     0,

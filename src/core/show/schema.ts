@@ -4,6 +4,7 @@ import { BAND_SETS } from '../ears/bandSet';
 import {
   BAND_READINGS,
   BEAT_READINGS,
+  CHORD_MOST,
   HIT_KINDS,
   LEVEL_READINGS,
   NOTE_READINGS,
@@ -12,6 +13,7 @@ import {
 import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
 import { CHANNELS } from '../hearing/hearing';
 import { CLOCK_READINGS, LIST_ORDERS, TOUCH_MESSAGES, WAVE_SHAPES, WAYS } from '../makers/making';
+import { NTH_MOST } from '../nth';
 import { TRACKS } from '../notes/noteState';
 import { SAVINGS } from '../figures/governor';
 import { BLENDS } from '../finishes/kinds';
@@ -95,6 +97,16 @@ const shaping = Joi.object({
   amount: Joi.number().min(0).max(2).required(),
 }).required();
 
+const noteKey = Joi.number().integer().min(0).max(127);
+const nth = Joi.object({
+  every: Joi.number().integer().min(1).max(NTH_MOST).required(),
+  from: Joi.number().integer().min(0).less(Joi.ref('every')).required(),
+}).allow(null);
+/** Two ends of a range. */
+const two = (most: number): Joi.ArraySchema => {
+  const end = Joi.number().min(0).max(most).required();
+  return Joi.array().ordered(end, end).required();
+};
 const from = Joi.string().max(80).allow(null).required();
 const midiNumber = Joi.number().integer().min(0).max(127).required();
 const touch = Joi.alternatives(
@@ -133,20 +145,30 @@ const making = Joi.alternatives(
   Joi.object({
     kind: Joi.valid('random').required(),
     on: from,
+    nth,
     choices: Joi.number().integer().min(2).max(1000).allow(null).required(),
   }),
   Joi.object({
     kind: Joi.valid('colours').required(),
     on: from,
+    nth,
     palette: Joi.array()
       .min(1)
       .max(64)
       .items(Joi.string().pattern(/^#[0-9a-f]{6}$/i))
       .required(),
     order,
+    chance: Joi.object({ hue: two(360), lightness: two(1), strength: two(1) }).allow(null),
   }),
   Joi.object({ kind: Joi.valid('flip').required(), on: from }),
-  Joi.object({ kind: Joi.valid('oneShot').required(), on: from, attackMs: ms, holdMs: ms, releaseMs: ms }),
+  Joi.object({
+    kind: Joi.valid('oneShot').required(),
+    on: from,
+    nth,
+    attackMs: ms,
+    holdMs: ms,
+    releaseMs: ms,
+  }),
   Joi.object({
     kind: Joi.valid('glide').required(),
     of: from,
@@ -155,6 +177,7 @@ const making = Joi.alternatives(
   Joi.object({
     kind: Joi.valid('list').required(),
     on: from,
+    nth,
     values: Joi.array().min(1).max(1000).items(Joi.number()).required(),
     order,
   }),
@@ -287,6 +310,7 @@ const showSchema = Joi.object({
         name,
         input: Joi.string().max(64).required(),
         channel: Joi.valid(...CHANNELS).required(),
+        stem: media.allow(null),
         listening: Joi.alternatives(
           Joi.object({
             kind: Joi.valid('level').required(),
@@ -312,6 +336,7 @@ const showSchema = Joi.object({
             ...range,
             sensitivity: Joi.number().min(0).max(1).required(),
             holdOffMs: Joi.number().min(10).max(5000).required(),
+            nth,
           }),
           Joi.object({
             kind: Joi.valid('pitch').required(),
@@ -326,6 +351,7 @@ const showSchema = Joi.object({
             kind: Joi.valid('beat').required(),
             reading: Joi.valid(...BEAT_READINGS).required(),
             multiple: Joi.valid(0.25, 0.5, 1, 2, 4).required(),
+            nth,
           }),
           Joi.object({
             kind: Joi.valid('vector').required(),
@@ -338,6 +364,10 @@ const showSchema = Joi.object({
             channels: Joi.array().max(16).items(Joi.number().integer().min(1).max(16)).required(),
             tracks: Joi.array().max(TRACKS).items(Joi.number().integer().min(1).max(TRACKS)).required(),
             reading: Joi.valid(...NOTE_READINGS).required(),
+            low: noteKey,
+            high: noteKey.min(Joi.ref('low')),
+            keys: Joi.array().min(1).max(CHORD_MOST).items(noteKey),
+            nth,
           }),
         ).required(),
       }),

@@ -54,7 +54,7 @@ describe('history', () => {
         commands.renameThing(thing.id, `n${i}`),
         commands.setTempo({ bpm: 60 + i }),
         orderFigure('ferry', ferry.figures[Math.floor(random() * 7)]!.id),
-        commands.aimRoute(route, { target }),
+        commands.aimRoutes([route], target),
         commands.changeRoutes([route], {
           combine: pick(COMBINES),
           soloed: random() < 0.3,
@@ -378,6 +378,10 @@ describe('upgrades', () => {
       version: SHOW_VERSION,
       wires: old.wires.map((w) => ({ ...w, safe: { then: 'hold' } })),
     });
+  });
+  it('take a saved show of form 5 to today’s as it is', () => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-5.json'), 'utf8')) as Show;
+    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION });
   });
   it('each of them is exercised by a saved file', () => {
     const saved = readdirSync(path.join(__dirname, 'saved')).map(

@@ -1,5 +1,6 @@
 import { bandsOf } from '../ears/bandSet';
-import { measureOf, signalKindOf, usualHigh, type Measure, type SignalKind } from '../ears/listening';
+import { keyName } from '../notes/keys';
+import { keysOf, measureOf, signalKindOf, usualHigh, type Measure, type SignalKind } from '../ears/listening';
 import { givesEvents, isShare, makerSignalKind, makerUsual } from '../makers/making';
 import { membersOfEar, memberSignal } from '../plan/names';
 import type { ParameterDescription } from '../parameters/description';
@@ -43,13 +44,14 @@ export function signalsOfEar(ear: Ear): readonly Signal[] {
       member: null,
     };
     const bands = listening.kind === 'bands' ? bandsOf(listening.set, listening.crossovers) : null;
+    const low = listening.kind === 'notes' ? keysOf(listening).low : null;
     return [
       own,
       ...Array.from({ length: membersOfEar(ear) }, (_, member): Signal => ({
         id: memberSignal(ear.id, member),
-        name: `${ear.name} · ${bands?.[member]?.name ?? member + 1}`,
+        name: `${ear.name} · ${bands?.[member]?.name ?? (low === null ? member + 1 : keyName(low + member))}`,
         kind: 'level',
-        measure: 'amplitude',
+        measure: low === null ? 'amplitude' : 'strength',
         usual,
         ear,
         maker: null,

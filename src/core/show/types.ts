@@ -44,7 +44,7 @@ export interface Show {
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 5;
+export const SHOW_VERSION = 6;
 
 /** Finishes on this id treat the whole picture. */
 export const WHOLE_PICTURE = 'picture';
@@ -140,6 +140,8 @@ export interface Ear {
   readonly input: string;
   /** Which of the input's channels it hears. */
   readonly channel: Channel;
+  /** Media of the one stem of the input that it hears by itself; null or absent: all of the input. */
+  readonly stem?: string | null;
   readonly listening: Listening;
 }
 

@@ -111,12 +111,16 @@ const wiresWithASafeState: Upgrade = {
   run: (d) => ({ ...d, wires: rows(d.wires).map((w) => ({ ...w, safe: { then: 'hold' } })) }),
 };
 
+/** Ears may hear one stem, one of every so many events, or keys; colours may come by chance. All of it may be left out. */
+const whatMayBeLeftOut: Upgrade = { from: 5, name: 'what may be left out', run: (d) => d };
+
 /** In order; each has a saved old file as its test. */
 export const UPGRADES: readonly Upgrade[] = [
   earsThatHearMore,
   routesThatCombine,
   picturesThatAreFinished,
   wiresWithASafeState,
+  whatMayBeLeftOut,
 ];
 
 /**

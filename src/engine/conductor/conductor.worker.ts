@@ -12,7 +12,7 @@ import {
   TRACE_COLUMNS,
   Traces,
 } from '../../core/plan';
-import type { Ear, Show } from '../../core/show';
+import { type Ear, playedInputOf, type Show, wholeInputOf } from '../../core/show';
 import { dbToGain, HOP, SAMPLE_RATE } from '../../core/units';
 import { BLOCK_FRAMES, Control, Real, Word, type ControlMemory } from '../memory/control';
 import { EventWriter, makeEventMemory } from '../memory/eventRing';
@@ -319,17 +319,18 @@ class Host implements HopSource {
   #listenBack(): void {
     if (!this.#show || !this.#history) return;
     for (const ear of [...this.#show.ears, ...this.#drafts]) {
-      const key = JSON.stringify([ear.input, ear.channel, ear.listening]);
+      const played = playedInputOf(this.#show.inputs, ear);
+      const key = JSON.stringify([played, ear.channel, ear.listening]);
       // Beats and notes are not in the sound that is kept; a mix keeps none of its own.
       if (
         ear.listening.kind === 'beat' ||
         ear.listening.kind === 'notes' ||
         this.#heardBefore.get(ear.id) === key ||
-        !this.#byId.has(ear.input)
+        !this.#byId.has(played)
       )
         continue;
       this.#heardBefore.set(ear.id, key);
-      this.#ask({ kind: 'ear', ear }, ear.input, ear.id);
+      this.#ask({ kind: 'ear', ear }, played, ear.id);
     }
     for (const id of this.#heardBefore.keys())
       if (!this.#show.ears.some((e) => e.id === id) && !this.#drafts.some((e) => e.id === id))
@@ -337,7 +338,7 @@ class Host implements HopSource {
   }
   #ask(what: HistoryAsk['what'], inputId: string, ear: string | null): void {
     const input = this.#byId.get(inputId);
-    const source = this.#show?.inputs.find((i) => i.id === inputId);
+    const source = this.#show?.inputs.find((i) => i.id === wholeInputOf(inputId));
     if (!this.#history || !input || !source) return;
     const to = this.#hop;
     const from = Math.max(0, to - TRACE_COLUMNS * TICKS_PER_COLUMN);

@@ -2,7 +2,7 @@
  * The shared words that audio thread, conductor and interface steer by. One Int32 block and one Float64 block; every word has
  * one writer, named beside it. @see docs/architecture.md
  */
-export const MOST_INPUTS = 16;
+export const MOST_INPUTS = 32;
 export const BLOCK_FRAMES = 128;
 
 /** Places in the Int32 block. */

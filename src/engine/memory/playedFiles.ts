@@ -30,9 +30,13 @@ export function playedFiles(files: PlayedInput['files']): PlayedFiles | null {
   return {
     stems,
     from: files.part?.from ?? 0,
-    lap: lapFrames(stems),
+    // A part that goes on past the sound's end is silent there: such a sound turns with longer ones.
+    lap:
+      files.part && stems.length
+        ? Math.max(lapFrames(stems), files.part.to - files.part.from)
+        : lapFrames(stems),
     loop: files.loop,
     always: files.always,
-    stereo: stems.some((s) => s.right !== null),
+    stereo: stems.some((s) => s.right !== null && s.gain > 0),
   };
 }

@@ -1,5 +1,5 @@
 'use client';
-import { Box, Typography } from '@mui/material';
+import { Box } from '@mui/material';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Measure } from '../../core/ears';
 import { TRACE_COLUMNS } from '../../core/plan';
@@ -27,6 +27,8 @@ import { FitCard } from './FitCard';
 import { fitToHeard } from './fitToHeard';
 import { Replay } from './replay';
 import { AmountBy, RouteActs } from './RouteActs';
+import { SignalOfRoute } from './SignalOfRoute';
+import { WhereHeard } from './WhereHeard';
 import { FitEdges, FitWays, FRESH, stepSettings, stepWords, type SetShaping } from './stepSettings';
 
 /** Highest number that a fit or a floor may be set to, by what the signal measures. */
@@ -204,7 +206,7 @@ export function Bench() {
       })}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, minHeight: 36, flexWrap: 'wrap' }}>
-        <Typography variant="h2">{signal?.name ?? 'Lost signal'}</Typography>
+        <SignalOfRoute route={route} />
         <Box sx={(t) => ({ color: t.ink.paperFaint })}>
           moves {end ? `${end.thing.name} · ${end.parameter.label}` : 'nothing: its target is gone'}
           {route.muted ? ', muted' : ''}
@@ -230,7 +232,9 @@ export function Bench() {
                   ? dbText(tap('heard'))
                   : signalText(measure, tap('heard'))
             }
-          />
+          >
+            {signal && (signal.ear || signal.maker) && <WhereHeard signal={signal} />}
+          </Card>
           {cards}
           <Card
             tap="amount"

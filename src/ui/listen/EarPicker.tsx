@@ -1,10 +1,11 @@
 'use client';
 import { Box, Button, ButtonBase, Dialog, Typography } from '@mui/material';
 import { useState } from 'react';
-import { bandOf, FLAT, type Listening, rangeHit, strokeHit } from '../../core/ears';
-import type { Ear, Input } from '../../core/show';
+import { bandOf, FLAT, type Listening, rangeHit, strokeHit, USUAL_KEYS } from '../../core/ears';
+import type { Input } from '../../core/show';
+import { currentShow } from '../state/session';
 import { look } from '../state/view';
-import { earName } from './names';
+import { earTitle, RANGES, rangeName } from './names';
 
 const level = (reading: Extract<Listening, { kind: 'level' }>['reading']): Listening => ({
   kind: 'level',
@@ -57,9 +58,10 @@ const GROUPS: readonly {
     title: 'A range',
     help: 'or drag across the field',
     all: [
-      ['Low, 40–160 Hz', bandOf(40, 160)],
-      ['Middle, 250–2500 Hz', bandOf(250, 2500)],
-      ['High, 4–12 kHz', bandOf(4000, 12000)],
+      ...RANGES.map(([low, high, words]): [string, Listening] => [
+        `${words[0]!.toUpperCase()}${words.slice(1)}, ${rangeName(low, high)}`,
+        bandOf(low, high),
+      ]),
       [
         'Strongest pitch in it',
         { kind: 'band', low: 80, high: 1200, reading: 'frequency', weighting: FLAT, gainDb: 0 },
@@ -112,6 +114,8 @@ const GROUPS: readonly {
     notes: true,
     all: [
       ['Each note', { kind: 'notes', channels: [], tracks: [], reading: 'on' }],
+      ['A note or chord', { kind: 'notes', channels: [], tracks: [], reading: 'chord', keys: [60] }],
+      ['Velocity by key', { kind: 'notes', channels: [], tracks: [], reading: 'keys', ...USUAL_KEYS }],
       ['Pitch', { kind: 'notes', channels: [], tracks: [], reading: 'pitch' }],
       ['Velocity', { kind: 'notes', channels: [], tracks: [], reading: 'velocity' }],
       ['How many sound', { kind: 'notes', channels: [], tracks: [], reading: 'held' }],
@@ -125,14 +129,8 @@ export function EarPicker({ input }: { readonly input: Input | null }) {
   const take = (listening: Listening): void => {
     setOpen(false);
     if (!input) return;
-    const ear: Ear = {
-      id: 'trying',
-      name: `${input.name} · ${earName(listening)}`.slice(0, 80),
-      input: input.id,
-      channel: 'sum',
-      listening,
-    };
-    look({ trying: ear, ear: null });
+    const ear = { input: input.id, channel: 'sum', listening } as const;
+    look({ trying: { ...ear, id: 'trying', name: earTitle(currentShow().inputs, ear) }, ear: null });
   };
   return (
     <>

@@ -4,17 +4,25 @@ import { useState } from 'react';
 import {
   BAND_SETS,
   bandsOf,
+  CHORD_MOST,
+  keysOf,
   type Listening,
+  nthOf,
   settlingOf,
+  signalKindOf,
   usualCrossovers,
   type Weighting,
 } from '../../core/ears';
-import { type Channel, CHANNELS } from '../../core/hearing';
 import type { Ear } from '../../core/show';
+import { keyName, keyOfName } from '../../core/notes';
 import { Choice } from '../controls/Choice';
+import { Choices } from '../controls/Choices';
+import { EntryField } from '../controls/EntryField';
+import { NthSetting } from '../controls/NthSetting';
+import { ChannelOf, HearsOf } from './EarAim';
 import { NumberField } from '../controls/NumberField';
 import { theEngine } from '../state/session';
-import { BEAT_WORDS, CHANNEL_WORDS, LEVEL_WORDS, NOTE_WORDS, SET_WORDS, STROKE_WORDS } from './names';
+import { BEAT_WORDS, LEVEL_WORDS, NOTE_WORDS, SET_WORDS, STROKE_WORDS } from './names';
 
 type Words = Readonly<Record<string, string>>;
 const options = <T extends string>(words: Readonly<Record<T, string>>): (readonly [T, string])[] =>
@@ -36,7 +44,10 @@ const WEIGHTINGS = [
 export interface EarSettingsProps {
   readonly ear: Ear;
   /** @param mark - edits with the same mark belong to one drag */
-  readonly onChange: (change: Partial<Pick<Ear, 'listening' | 'channel'>>, mark: string | null) => void;
+  readonly onChange: (
+    change: Partial<Pick<Ear, 'listening' | 'channel' | 'stem' | 'input'>>,
+    mark: string | null,
+  ) => void;
   readonly onEnd?: () => void;
 }
 
@@ -89,16 +100,10 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
         )}
     </>
   );
-  const channel = (
-    <Choice<Channel>
-      label="hears"
-      value={ear.channel}
-      options={CHANNELS.map((c) => [c, CHANNEL_WORDS[c]] as const)}
-      onChange={(c) => onChange({ channel: c }, null)}
-    />
-  );
+  const channel = <ChannelOf ear={ear} onChange={(c) => onChange(c, null)} />;
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 2, rowGap: 0.5 }}>
+      {l.kind !== 'beat' && <HearsOf ear={ear} onChange={(c) => onChange(c, null)} />}
       {l.kind === 'level' && (
         <>
           <Choice
@@ -273,25 +278,92 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
             options={options(NOTE_WORDS)}
             onChange={(reading) => set({ ...l, reading })}
           />
-          <Choice
-            label="channel"
-            value={l.channels.length === 1 ? l.channels[0]! : 0}
-            options={[[0, 'all'], ...Array.from({ length: 16 }, (_, i) => [i + 1, String(i + 1)] as const)]}
-            onChange={(c) => set({ ...l, channels: c === 0 ? [] : [c] })}
+          <Choices
+            label="channels"
+            all="all"
+            values={l.channels}
+            options={Array.from({ length: 16 }, (_, i) => [i + 1, String(i + 1)] as const)}
+            onChange={(channels) => set({ ...l, channels })}
           />
-          <Choice
-            label="track"
-            value={l.tracks.length === 1 ? l.tracks[0]! : 0}
-            options={[
-              [0, 'all'],
-              ...tracksOf(ear.input).map((t) => [t.track, `${t.track}: ${t.name}`] as const),
-            ]}
-            onChange={(t) => set({ ...l, tracks: t === 0 ? [] : [t] })}
+          <Choices
+            label="tracks"
+            all="all"
+            values={l.tracks}
+            options={tracksOf(ear.input).map((t) => [t.track, `${t.track}: ${t.name}`] as const)}
+            onChange={(tracks) => set({ ...l, tracks })}
           />
+          {l.reading === 'chord' && (
+            <Box
+              component="label"
+              sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center', fontSize: '0.9rem' }}
+            >
+              <Box component="span" sx={{ color: 'var(--faint)' }}>
+                keys
+              </Box>
+              <EntryField
+                label="Keys that must sound together"
+                value={(l.keys ?? []).map(keyName).join(' ')}
+                read={readKeys}
+                wrong={`1 to ${CHORD_MOST} keys with spaces between them, such as C4 E4 G4.`}
+                onChange={(keys) => set({ ...l, keys })}
+              />
+            </Box>
+          )}
+          {l.reading === 'keys' && (
+            <Box
+              component="span"
+              sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center', fontSize: '0.9rem' }}
+            >
+              <Box component="span" sx={{ color: 'var(--faint)' }}>
+                from
+              </Box>
+              <EntryField
+                label="Lowest key"
+                width={64}
+                value={keyName(keysOf(l).low)}
+                read={(text) => below(keyOfName(text), keysOf(l).high)}
+                wrong="A key such as C2, not above the highest."
+                onChange={(low) => set({ ...l, low, high: keysOf(l).high })}
+              />
+              <Box component="span" sx={{ color: 'var(--faint)' }}>
+                to
+              </Box>
+              <EntryField
+                label="Highest key"
+                width={64}
+                value={keyName(keysOf(l).high)}
+                read={(text) => {
+                  const key = keyOfName(text);
+                  return key !== null && key >= keysOf(l).low ? key : null;
+                }}
+                wrong="A key such as C6, not below the lowest."
+                onChange={(high) => set({ ...l, low: keysOf(l).low, high })}
+              />
+            </Box>
+          )}
         </>
+      )}
+      {signalKindOf(l) === 'event' && (
+        <NthSetting
+          of={ear.name}
+          value={nthOf(l)}
+          onChange={(nth, mark) => set({ ...l, nth } as Listening, mark)}
+          {...(onEnd && { onEnd })}
+        />
       )}
     </Box>
   );
+}
+
+const below = (key: number | null, most: number): number | null => (key !== null && key <= most ? key : null);
+/** Keys by name, each once, in their order. */
+function readKeys(text: string): readonly number[] | null {
+  const keys = text
+    .split(/[\s,;]+/)
+    .filter(Boolean)
+    .map(keyOfName);
+  if (keys.length === 0 || keys.length > CHORD_MOST || keys.includes(null)) return null;
+  return [...new Set(keys as number[])].sort((a, b) => a - b);
 }
 
 /** Tracks of the tune that an input plays, each once. */

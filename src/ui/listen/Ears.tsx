@@ -2,18 +2,26 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { toHex } from '../../core/parameters';
-import { changeEar, type Ear, type Input, removeEar, type Signal, signalsOfEar } from '../../core/show';
+import {
+  changeEar,
+  type Ear,
+  type Input,
+  removeEar,
+  type Signal,
+  signalsOfEar,
+  stemOfEar,
+} from '../../core/show';
 import { LiveText } from '../controls/LiveText';
 import { NameField } from '../controls/NameField';
 import { Sheet } from '../controls/Sheet';
 import { SignalTrace } from '../controls/SignalTrace';
 import { live } from '../live/live';
-import { edit, endDrag, useSession } from '../state/session';
+import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { Distribution } from './Distribution';
 import { EarPicker } from './EarPicker';
 import { EarSettings } from './EarSettings';
-import { listeningWords, signalText } from './names';
+import { listeningWords, retitled, signalText } from './names';
 
 /** A number that is worth reading: what it is now, or the strength of a hit while it is fresh. */
 export function readSignal(
@@ -154,7 +162,9 @@ function EarCard({
         <Box sx={{ color: 'var(--faint)', fontSize: '0.86rem', lineHeight: 1.25 }}>
           {listeningWords(ear)}
           <br />
-          {input?.name ?? 'its input is gone'}
+          {input
+            ? [input.name, stemOfEar([input], ear)?.name].filter(Boolean).join(' · ')
+            : 'its input is gone'}
         </Box>
         <SignalTrace signal={own!} sx={{ height: 30 }} />
       </Box>
@@ -163,7 +173,11 @@ function EarCard({
           <EarSettings
             ear={ear}
             onChange={(change, mark) =>
-              edit(`set ${ear.name}`, changeEar(ear.id, change), mark && `${ear.id} ${mark}`)
+              edit(
+                `set ${ear.name}`,
+                changeEar(ear.id, retitled(currentShow(), ear, change)),
+                mark && `${ear.id} ${mark}`,
+              )
             }
             onEnd={endDrag}
           />

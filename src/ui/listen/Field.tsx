@@ -8,10 +8,10 @@ import { changeEar, type Ear, type Input } from '../../core/show';
 import { clamp } from '../../core/units';
 import { columnChanged, useCanvas } from '../controls/canvas';
 import { live } from '../live/live';
-import { edit, endDrag, useSession } from '../state/session';
+import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { FONT } from '../theme/tokens';
-import { earName, rangeName } from './names';
+import { earTitle, rangeName, retitled } from './names';
 
 const TOP_DB = 0;
 const BOTTOM_DB = -84;
@@ -46,9 +46,9 @@ export function Field({ input }: { readonly input: Input | null }) {
   const handled = trying ?? mine.find((e) => e.id === selected) ?? null;
   const change = (listening: Ear['listening'], mark: string): void => {
     if (!handled) return;
-    if (handled === trying) look({ trying: { ...handled, listening } });
-    else
-      edit(`move an edge of ${handled.name}`, changeEar(handled.id, { listening }), `${handled.id} ${mark}`);
+    const next = retitled(currentShow(), handled, { listening });
+    if (handled === trying) look({ trying: next });
+    else edit(`move an edge of ${handled.name}`, changeEar(handled.id, next), `${handled.id} ${mark}`);
   };
   const ended = (): void => {
     if (!trying) endDrag();
@@ -143,16 +143,8 @@ export function Field({ input }: { readonly input: Input | null }) {
       high = Math.max(low + 10, Math.round(fieldToHz(clamp(Math.max(from, to), 0.02, 1))));
     const hit = trying?.listening.kind === 'hit' && trying.listening.what === 'range';
     const listening = hit ? rangeHit(low, high) : bandOf(low, high);
-    look({
-      trying: {
-        id: TRY_ID,
-        name: `${input.name} · ${earName(listening)}`.slice(0, 80),
-        input: input.id,
-        channel: trying?.channel ?? 'sum',
-        listening,
-      },
-      ear: null,
-    });
+    const ear = { input: input.id, channel: trying?.channel ?? ('sum' as const), listening };
+    look({ trying: { ...ear, id: TRY_ID, name: earTitle(currentShow().inputs, ear) }, ear: null });
   };
   const place = (e: PointerEvent, r: DOMRect): number => clamp((e.clientX - r.left) / r.width, 0, 1);
   const down = (e: PointerEvent<HTMLDivElement>): void => {

@@ -193,7 +193,7 @@ export function InputSettings({ input }: { readonly input: Input }) {
               value={input.part?.to ?? seconds}
               unit="s"
               min={(input.part?.from ?? 0) + 0.05}
-              max={Math.max(0.1, seconds)}
+              max={Math.max(0.1, seconds, input.part?.to ?? 0)}
               step={0.01}
               usual={seconds}
               onChange={(v) =>

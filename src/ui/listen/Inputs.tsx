@@ -3,7 +3,8 @@ import { Box, Typography } from '@mui/material';
 import { useState, type DragEvent } from 'react';
 import { Sheet } from '../controls/Sheet';
 import { currentShow, theEngine, useSession } from '../state/session';
-import { addDevice, addFiles, addMidi, addMix, addTab, addTone } from './addInputs';
+import { addDevice, addFiles, addMidi, addMix, addTab, addTone, soundsOf } from './addInputs';
+import { FilesTogether } from './FilesTogether';
 import { FindMicrophone } from './FindMicrophone';
 import { InputStrip } from './InputStrip';
 import { SourceMenu } from './SourceMenu';
@@ -14,11 +15,16 @@ export function Inputs({ current }: { readonly current: string | null }) {
   const inputs = useSession((s) => s.history.show.inputs);
   const [over, setOver] = useState(false);
   const [finding, setFinding] = useState(false);
+  const [together, setTogether] = useState<readonly File[] | null>(null);
+  const take = (files: readonly File[]): void => {
+    if (soundsOf(files).length > 1) setTogether(files);
+    else void addFiles(files, 'one');
+  };
   const drop = (e: DragEvent): void => {
     e.preventDefault();
     setOver(false);
     const files = [...e.dataTransfer.files];
-    if (files.length) void addFiles(files);
+    if (files.length) take(files);
   };
   return (
     <Box
@@ -41,7 +47,7 @@ export function Inputs({ current }: { readonly current: string | null }) {
         <Typography variant="h2">Inputs</Typography>
         <SourceMenu
           label="+ input"
-          onFiles={(f) => void addFiles(f)}
+          onFiles={take}
           onDevice={addDevice}
           onTab={() => {
             const id = addTab();
@@ -66,6 +72,16 @@ export function Inputs({ current }: { readonly current: string | null }) {
         )}
       </Box>
       <Transport />
+      {together && (
+        <FilesTogether
+          sounds={soundsOf(together)}
+          onClose={() => setTogether(null)}
+          onChoose={(way) => {
+            setTogether(null);
+            void addFiles(together, way);
+          }}
+        />
+      )}
       <FindMicrophone open={finding} onClose={() => setFinding(false)} onUse={addDevice} />
     </Box>
   );

@@ -10,7 +10,7 @@ import { goTo, look } from '../state/view';
 import { cutEdge } from '../theme/cutEdge';
 import { readSignal } from './Ears';
 import { EarSettings } from './EarSettings';
-import { earName, listeningWords, rangeName } from './names';
+import { listeningWords, rangeName, retitled } from './names';
 
 const EDGE = cutEdge(66, 3, 14);
 
@@ -26,15 +26,8 @@ function lateness({ listening: l }: Ear): string {
 /** An ear that is being tried on the sound that plays, and on the last twelve seconds, before it is kept. */
 export function TryEar({ ear }: { readonly ear: Ear }) {
   const l = ear.listening;
-  const input = currentShow().inputs.find((i) => i.id === ear.input);
-  const set = (listening: Listening): void =>
-    look({
-      trying: {
-        ...ear,
-        listening,
-        name: input ? `${input.name} · ${earName(listening)}`.slice(0, 80) : ear.name,
-      },
-    });
+  const change = (what: Partial<Ear>): void => look({ trying: retitled(currentShow(), ear, what) });
+  const set = (listening: Listening): void => change({ listening });
   const keep = (): Ear => {
     const show = currentShow();
     const kept: Ear = { ...ear, id: freeId(show, 'ear'), name: freeName(show.ears, ear.name) };
@@ -151,12 +144,7 @@ export function TryEar({ ear }: { readonly ear: Ear }) {
         </Box>
       )}
       <Box sx={{ mb: 1 }}>
-        <EarSettings
-          ear={ear}
-          onChange={(change) =>
-            change.listening ? set(change.listening) : look({ trying: { ...ear, ...change } })
-          }
-        />
+        <EarSettings ear={ear} onChange={change} />
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, flexWrap: 'wrap' }}>
         <Button

@@ -11,39 +11,50 @@ import {
 } from '../../core/show';
 import type { SoundDevice } from '../../engine/devices';
 import type { MidiDevice } from '../../engine/midi';
-import { currentShow, edit, notesInput, soundInput } from '../state/session';
+import { currentShow, edit, notesInput, soundInput, soundInputs } from '../state/session';
 import { look } from '../state/view';
 
 const isMidi = (file: File): boolean =>
   /\.midi?$/i.test(file.name) || file.type === 'audio/midi' || file.type === 'audio/mid';
 const base = (file: File): string => file.name.replace(/\.[^.]+$/, '').toLowerCase();
 
-function add(input: Input): string {
-  const named = {
-    ...input,
-    id: freeId(currentShow(), 'input'),
-    name: freeName(currentShow().inputs, input.name),
-  };
-  edit(`add ${named.name}`, addInput(named));
-  look({ input: named.id });
-  return named.id;
+/** Adds inputs in one edit. @returns their ids */
+function add(...inputs: readonly Input[]): readonly string[] {
+  let show = currentShow();
+  const named = inputs.map((input) => {
+    const one = { ...input, id: freeId(show, 'input'), name: freeName(show.inputs, input.name) };
+    show = { ...show, inputs: [...show.inputs, one] };
+    return one;
+  });
+  const [first] = named;
+  if (!first) return [];
+  edit(named.length > 1 ? `add ${named.length} inputs` : `add ${first.name}`, (d) => {
+    for (const input of named) addInput(input)(d);
+  });
+  look({ input: first.id });
+  return named.map((i) => i.id);
 }
 
+/** Whether sounds that come together are one input of several stems, or one input each. They play in lockstep either way. */
+export type Together = 'one' | 'each';
+export const soundsOf = (files: readonly File[]): readonly File[] => files.filter((f) => !isMidi(f));
+
 /**
- * Takes in dropped or chosen files: sounds that come together play in lockstep as one input; each MIDI file is an input of its
- * own, and belongs to the sound of the same name when that came with it.
+ * Takes in dropped or chosen files: sounds that come together play in lockstep; each MIDI file is an input of its own, and belongs
+ * to the sound of the same name when that came with it.
  */
-export async function addFiles(files: readonly File[]): Promise<void> {
-  const sounds = files.filter((f) => !isMidi(f)),
+export async function addFiles(files: readonly File[], together: Together): Promise<void> {
+  const sounds = soundsOf(files),
     tunes = files.filter(isMidi);
-  let soundId: string | null = null;
-  if (sounds.length) {
-    const input = await soundInput('new', sounds);
-    if (input) soundId = add(input);
-  }
+  const made = !sounds.length
+    ? []
+    : together === 'each'
+      ? await soundInputs(sounds)
+      : await soundInput('new', sounds).then((input) => input && [input]);
+  const ids = add(...(made ?? []));
   for (const file of tunes) {
-    const pair = sounds.some((s) => base(s) === base(file)) ? soundId : null;
-    const input = await notesInput('new', file, pair);
+    const of = sounds.findIndex((s) => base(s) === base(file));
+    const input = await notesInput('new', file, of < 0 ? null : (ids[of] ?? ids[0] ?? null));
     if (input) add(input);
   }
 }
@@ -52,7 +63,7 @@ export function addDevice({ id, name }: SoundDevice): void {
   add({ ...newInput('new', 'Microphone', false), kind: 'device', deviceId: id, deviceName: name });
 }
 export function addTab(): string {
-  return add({ ...newInput('new', 'Tab', false), kind: 'tab' });
+  return add({ ...newInput('new', 'Tab', false), kind: 'tab' })[0]!;
 }
 export function addMidi({ id, name }: MidiDevice): void {
   add({

@@ -1,6 +1,7 @@
-import type { BandSet, Listening, Measure } from '../../core/ears';
+import { type BandSet, keysOf, type Listening, type Measure, nthOf } from '../../core/ears';
 import { type Channel, noteName } from '../../core/hearing';
-import type { Ear } from '../../core/show';
+import { keyName } from '../../core/notes';
+import { type Ear, freeName, type Input, type Show, stemOfEar } from '../../core/show';
 import { gainToDb } from '../../core/units';
 
 export function hz(x: number): string {
@@ -48,9 +49,11 @@ export const BEAT_WORDS = {
 } as const;
 export const NOTE_WORDS = {
   on: 'each note',
+  chord: 'a note or chord',
   velocity: 'velocity',
   pitch: 'pitch',
   held: 'how many sound',
+  keys: 'velocity by key',
 } as const;
 export const CHANNEL_WORDS: Readonly<Record<Channel, string>> = {
   sum: 'both channels',
@@ -60,9 +63,21 @@ export const CHANNEL_WORDS: Readonly<Record<Channel, string>> = {
   side: 'side',
 };
 
+/** Ranges in which most look first. */
+export const RANGES: readonly (readonly [low: number, high: number, words: string])[] = [
+  [40, 160, 'low'],
+  [250, 2500, 'middle'],
+  [4000, 12000, 'high'],
+];
+/** The keys that are waited for, by name. */
+export const chordWords = (keys: readonly number[] | undefined): string =>
+  keys?.length ? keys.map(keyName).join(' ') : NOTE_WORDS.chord;
+
 /** What an ear listens for, in words. */
 export function listeningWords({ listening: l, channel }: Ear): string {
   const from = channel === 'sum' ? '' : `, ${CHANNEL_WORDS[channel]}`;
+  const every = nthOf(l),
+    nth = every ? `, one of every ${every.every}` : '';
   switch (l.kind) {
     case 'level':
       return `${l.reading === 'peak' || l.reading === 'rms' || l.reading === 'truePeak' ? 'level, ' : ''}${LEVEL_WORDS[l.reading]}${from}`;
@@ -71,7 +86,7 @@ export function listeningWords({ listening: l, channel }: Ear): string {
     case 'bands':
       return `${SET_WORDS[l.set]}${from}`;
     case 'hit':
-      return `${l.what === 'range' ? `hits in ${rangeName(l.low, l.high)}` : STROKE_WORDS[l.what]}${from}`;
+      return `${l.what === 'range' ? `hits in ${rangeName(l.low, l.high)}` : STROKE_WORDS[l.what]}${nth}${from}`;
     case 'pitch':
       return `${l.reading === 'note' ? 'pitch' : 'how sure the pitch is'}${from}`;
     case 'brightness':
@@ -79,16 +94,41 @@ export function listeningWords({ listening: l, channel }: Ear): string {
     case 'presence':
       return `${l.what === 'speech' ? 'someone speaks' : 'something sounds'}${from}`;
     case 'beat':
-      return `${BEAT_WORDS[l.reading]}${l.multiple === 1 ? '' : ` × ${l.multiple}`}`;
+      return `${BEAT_WORDS[l.reading]}${l.multiple === 1 ? '' : ` × ${l.multiple}`}${nth}`;
     case 'vector':
       return `${l.of}, ${l.points} points${from}`;
     case 'notes':
-      return `${NOTE_WORDS[l.reading]}${l.tracks.length ? `, track ${l.tracks.join(', ')}` : ''}${l.channels.length ? `, channel ${l.channels.join(', ')}` : ''}`;
+      return `${l.reading === 'chord' ? chordWords(l.keys) : l.reading === 'keys' ? `${NOTE_WORDS.keys}, ${keyName(keysOf(l).low)} to ${keyName(keysOf(l).high)}` : NOTE_WORDS[l.reading]}${nth}${l.tracks.length ? `, track ${l.tracks.join(', ')}` : ''}${l.channels.length ? `, channel ${l.channels.join(', ')}` : ''}`;
   }
 }
 
-/** What a new ear is called before anybody names it. */
-export function earName(l: Listening): string {
+/** What an ear is called before anybody names it: what it hears, on which channel, and for what it listens. */
+export function earTitle(inputs: readonly Input[], ear: Omit<Ear, 'id' | 'name'>): string {
+  const stem = stemOfEar(inputs, ear as Ear);
+  return [
+    inputs.find((i) => i.id === ear.input)?.name,
+    stem?.name,
+    ear.channel === 'sum' ? null : CHANNEL_WORDS[ear.channel],
+    earName(ear.listening),
+  ]
+    .filter(Boolean)
+    .join(' · ')
+    .slice(0, 80);
+}
+/** An ear with another setting. It goes on being named by what it hears, unless somebody named it. */
+export function retitled(
+  show: Pick<Show, 'inputs' | 'ears'>,
+  ear: Ear,
+  change: Partial<Omit<Ear, 'id'>>,
+): Ear {
+  const next = { ...ear, ...change },
+    was = earTitle(show.inputs, ear);
+  if (ear.name !== was && !ear.name.startsWith(`${was}, `)) return next;
+  const others = show.ears.filter((e) => e.id !== ear.id);
+  return { ...next, name: freeName(others, earTitle(show.inputs, next)) };
+}
+/** What an ear listens for, as part of its name. */
+function earName(l: Listening): string {
   switch (l.kind) {
     case 'level':
       return l.reading === 'rms' ? 'level' : LEVEL_WORDS[l.reading];
@@ -109,7 +149,7 @@ export function earName(l: Listening): string {
     case 'vector':
       return l.of;
     case 'notes':
-      return NOTE_WORDS[l.reading];
+      return l.reading === 'chord' ? chordWords(l.keys) : NOTE_WORDS[l.reading];
   }
 }
 

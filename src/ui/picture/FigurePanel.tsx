@@ -25,6 +25,7 @@ import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { FinishList } from './FinishList';
+import { Follows } from './Follows';
 import { FormSettings } from './FormSettings';
 import { WholePanel } from './WholePanel';
 
@@ -81,6 +82,7 @@ export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
         before={
           <>
             <FigureActs figure={figure} />
+            <Follows thing={figure.id} name={figure.name} />
             <FormSettings figure={figure} />
           </>
         }
@@ -140,7 +142,7 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
             const made = duplicateFigure(currentShow(), figure.id);
             if (made) {
               edit(`duplicate ${figure.name}`, made.command);
-              look({ figure: made.figure });
+              look({ figure: made.figure, copied: made.figure });
             }
           }}
         />

@@ -2,29 +2,24 @@
 import { Box, Button, Switch } from '@mui/material';
 import { IconAct } from '../controls/IconAct';
 import { useState } from 'react';
-import { CLOCK_READINGS, LIST_ORDERS, loopThrough, type Making, WAVE_SHAPES, WAYS } from '../../core/makers';
-import {
-  changeMaker,
-  isRoutable,
-  type Maker,
-  removeMaker,
-  type Show,
-  signalsOf,
-  tellsEvents,
-} from '../../core/show';
+import { CLOCK_READINGS, LIST_ORDERS, type Making, USUAL_RANGES, WAVE_SHAPES, WAYS } from '../../core/makers';
+import { changeMaker, type Maker, removeMaker } from '../../core/show';
 import { Choice } from '../controls/Choice';
+import { ChanceColours } from './ChanceColours';
+import { EntryField } from '../controls/EntryField';
+import { NthSetting } from '../controls/NthSetting';
 import { ColourField } from '../controls/ColourField';
 import { NumberField } from '../controls/NumberField';
-import { currentShow, edit, endDrag, useSession } from '../state/session';
+import { edit, endDrag } from '../state/session';
 import { say } from '../state/notices';
 import { look } from '../state/view';
+import { SourceSetting } from './SourceSetting';
 import { TouchSetting } from './TouchSetting';
 
 const field = { color: 'inherit', fontSize: '0.9rem' } as const;
 
 /** Everything that a maker can be set to. */
 export function MakerSettings({ maker }: { readonly maker: Maker }) {
-  const show = useSession((s) => s.history.show);
   const { making } = maker;
   const set = (next: Making, mark: string | null = null): void =>
     edit(`change ${maker.name}`, changeMaker(maker.id, { making: next }), mark && `${maker.id} ${mark}`);
@@ -58,7 +53,15 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
       onPointerDown={(e) => e.stopPropagation()}
       sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mt: 1, fontSize: '0.9rem' }}
     >
-      {('on' in making || 'of' in making) && <SourceSetting maker={maker} show={show} set={set} />}
+      <SourceSetting maker={maker} />
+      {'on' in making && (
+        <NthSetting
+          of={maker.name}
+          value={making.nth}
+          onChange={(nth, mark) => set({ ...making, nth }, mark)}
+          onEnd={endDrag}
+        />
+      )}
       {making.kind === 'oscillator' && (
         <>
           <Choice
@@ -144,7 +147,25 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
       )}
       {making.kind === 'glide' &&
         number('Time', making.seconds, 's', 0, 3600, 0.1, (seconds) => ({ ...making, seconds }), 2)}
-      {(making.kind === 'list' || making.kind === 'colours') && (
+      {making.kind === 'colours' && (
+        <Choice
+          label="From"
+          value={making.chance ? 'chance' : 'palette'}
+          options={[
+            ['palette', 'a palette'],
+            ['chance', 'chance'],
+          ]}
+          onChange={(from) => set({ ...making, chance: from === 'chance' ? USUAL_RANGES : null })}
+        />
+      )}
+      {making.kind === 'colours' && making.chance && (
+        <ChanceColours
+          name={maker.name}
+          ranges={making.chance}
+          set={(chance, mark) => set({ ...making, chance }, mark)}
+        />
+      )}
+      {(making.kind === 'list' || (making.kind === 'colours' && !making.chance)) && (
         <Choice
           label="Order"
           value={making.order}
@@ -153,9 +174,18 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
         />
       )}
       {making.kind === 'list' && (
-        <ListValues maker={maker} values={making.values} set={(values) => set({ ...making, values })} />
+        <Box component="label" sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center' }}>
+          values
+          <EntryField
+            label={`Values of ${maker.name}`}
+            value={making.values.join(' ')}
+            read={readNumbers}
+            wrong="Numbers with spaces between them, such as 0 0.5 1."
+            onChange={(values) => set({ ...making, values })}
+          />
+        </Box>
       )}
-      {making.kind === 'colours' && (
+      {making.kind === 'colours' && !making.chance && (
         <>
           {making.palette.map((c, i) => (
             <Box key={i} sx={{ display: 'inline-flex', alignItems: 'center' }}>
@@ -266,114 +296,13 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
   );
 }
 
-/** What it takes from. A way back to itself is refused, and named. */
-function SourceSetting({
-  maker,
-  show,
-  set,
-}: {
-  readonly maker: Maker;
-  readonly show: Show;
-  readonly set: (making: Making) => void;
-}) {
-  const { making } = maker;
-  const events = 'on' in making;
-  const value = 'on' in making ? making.on : 'of' in making ? making.of : null;
-  const options = signalsOf(show).filter(
-    (s) => s.id !== maker.id && (events ? tellsEvents(s) : s.kind === 'level' && isRoutable(s)),
-  );
-  const known = value === null || options.some((s) => s.id === value);
-  const choose = (id: string): void => {
-    const source = id === '' ? null : id;
-    const loop = source === null ? null : loopThrough(currentShow().makers, maker.id, source);
-    if (loop) {
-      say(
-        'warning',
-        `That would feed itself: ${loop.map((m) => currentShow().makers.find((x) => x.id === m)?.name ?? m).join(' ← ')}. Choose another signal.`,
-      );
-      return;
-    }
-    set({ ...making, ...(events ? { on: source } : { of: source }) } as Making);
-  };
-  return (
-    <Choice
-      label={events ? 'At' : 'Of'}
-      value={value ?? ''}
-      options={[
-        ['', 'choose a signal'] as const,
-        ...(known ? [] : [[value, 'signal gone'] as const]),
-        ...options.map((s) => [s.id, s.name] as const),
-      ]}
-      onChange={choose}
-    />
-  );
-}
-
-function ListValues({
-  maker,
-  values,
-  set,
-}: {
-  readonly maker: Maker;
-  readonly values: readonly number[];
-  readonly set: (values: readonly number[]) => void;
-}) {
-  const [text, setText] = useState<string | null>(null);
-  const parsed = (text ?? '')
+/** Numbers with spaces between them, or with commas and spaces. */
+function readNumbers(text: string): readonly number[] | null {
+  const all = text
     .split(/[\s;]+|,(?=\s)/)
     .filter(Boolean)
     .map((x) => Number(x.replace(',', '.').replace('−', '-')));
-  const wrong =
-    text !== null && (parsed.length === 0 || parsed.length > 1000 || parsed.some((x) => !Number.isFinite(x)));
-  return (
-    <Box
-      component="label"
-      sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'center', position: 'relative' }}
-    >
-      values
-      <Box
-        component="input"
-        aria-label={`Values of ${maker.name}`}
-        aria-invalid={wrong}
-        value={text ?? values.join(' ')}
-        onFocus={() => setText(values.join(' '))}
-        onChange={(e) => setText(e.currentTarget.value)}
-        onBlur={() => {
-          if (text !== null && !wrong && parsed.join() !== values.join()) set(parsed);
-          setText(null);
-        }}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
-        }}
-        sx={(t) => ({
-          font: 'inherit',
-          width: 150,
-          minHeight: 34,
-          px: 1,
-          border: 'none',
-          background: t.ink.paper,
-          color: t.ink.paperText,
-        })}
-      />
-      {wrong && (
-        <Box
-          role="alert"
-          sx={(t) => ({
-            position: 'absolute',
-            top: '100%',
-            left: 0,
-            zIndex: 20,
-            background: t.ink.paper,
-            color: t.ink.paperText,
-            p: 0.75,
-            whiteSpace: 'nowrap',
-          })}
-        >
-          Numbers with spaces between them, such as 0 0.5 1.
-        </Box>
-      )}
-    </Box>
-  );
+  return all.length > 0 && all.length <= 1000 && all.every(Number.isFinite) ? all : null;
 }
 
 function Lines({

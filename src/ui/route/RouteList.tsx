@@ -3,6 +3,7 @@ import { Box, Button, Menu, MenuItem, TextField } from '@mui/material';
 import { IconAct } from '../controls/IconAct';
 import { DataGrid, type GridColDef, type GridRowSelectionModel } from '@mui/x-data-grid';
 import { useMemo, useRef, useState } from 'react';
+import { heardOf } from '../bench/fitToHeard';
 import { routeSignal, tempoSignal } from '../../core/plan';
 import {
   addGroup,
@@ -15,6 +16,7 @@ import {
   endSolo,
   findParameter,
   findSignal,
+  followSignal,
   freeId,
   freeName,
   isRoutable,
@@ -360,7 +362,7 @@ function Batch({
             .map((s) => (
               <MenuItem
                 key={s.id}
-                onClick={() => pick('give another signal', aimRoutes(ids, { signal: s.id }))}
+                onClick={() => pick('give another signal', followSignal(show, ids, s, heardOf))}
               >
                 {s.name}
               </MenuItem>
@@ -370,9 +372,7 @@ function Batch({
             t.parameters.map((p) => (
               <MenuItem
                 key={`${t.id}/${p.id}`}
-                onClick={() =>
-                  pick('aim elsewhere', aimRoutes(ids, { target: { thing: t.id, parameter: p.id } }))
-                }
+                onClick={() => pick('aim elsewhere', aimRoutes(ids, { thing: t.id, parameter: p.id }))}
               >
                 {t.name} · {p.label}
               </MenuItem>

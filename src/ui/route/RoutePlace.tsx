@@ -12,7 +12,7 @@ import {
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useMemo, useRef, useState } from 'react';
 import {
-  aimRoute,
+  followSignal,
   findParameter,
   findSignal,
   type RouteGroup,
@@ -20,8 +20,9 @@ import {
   type Thing,
   thingsOf,
 } from '../../core/show';
+import { heardOf } from '../bench/fitToHeard';
 import { LongList } from '../controls/LongList';
-import { edit, useSession } from '../state/session';
+import { currentShow, edit, useSession } from '../state/session';
 import { goTo, look, useView } from '../state/view';
 import { GroupCard } from './GroupCard';
 import { MakerMenu } from './MakerMenu';
@@ -267,7 +268,7 @@ export function RoutePlace() {
                     <Button
                       variant="outlined"
                       onClick={() => {
-                        edit('mend a route', aimRoute(r.id, { signal: aimed.id }));
+                        edit('mend a route', followSignal(currentShow(), [r.id], aimed, heardOf));
                         look({ aiming: null });
                       }}
                     >

@@ -1,4 +1,5 @@
 'use client';
+import type { Seconds } from '../../core/units';
 import { create } from 'zustand';
 import { emptyShow, FERRY_FIGURES, newShow } from '../../core/ferry';
 import {
@@ -480,19 +481,40 @@ const stemName = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice
  * A video gives its sound; its picture is kept with it.
  */
 export async function soundInput(id: string, files: readonly File[]): Promise<Input | null> {
+  const read = await readSounds(files);
+  if (!read) return null;
+  const stems = read.map((r) => r.stem);
+  const name = stems.length > 1 ? `${stems.length} stems` : stems[0]!.name;
+  return { ...newInput(id, name, true), kind: 'files', loop: true, part: null, stems };
+}
+/** Makes an input of each sound. All turn together: the shorter ones wait in silence for the longest. */
+export async function soundInputs(files: readonly File[]): Promise<Input[] | null> {
+  const read = await readSounds(files);
+  if (!read) return null;
+  const longest = Math.max(...read.map((r) => r.seconds));
+  return read.map(({ stem, seconds }) => ({
+    ...newInput('new', stem.name, true),
+    kind: 'files',
+    loop: true,
+    part: seconds < longest ? { from: 0, to: longest } : null,
+    stems: [stem],
+  }));
+}
+async function readSounds(
+  files: readonly File[],
+): Promise<{ readonly stem: Stem; readonly seconds: Seconds }[] | null> {
   try {
-    const stems: Stem[] = [];
+    const read: { stem: Stem; seconds: Seconds }[] = [];
     for (const file of files) {
       const bytes = await file.arrayBuffer();
       const blob = new Blob([bytes], { type: file.type });
       // Decoded first: only what can be played is kept.
       const hash = await hashOf(bytes);
-      await engine?.inputs.tryFile(hash, blob, file.name);
+      const seconds = (await engine?.inputs.tryFile(hash, blob, file.name)) ?? 0;
       await keepMedia(blob, file.name);
-      stems.push({ name: stemName(file), media: hash, gainDb: 0 });
+      read.push({ stem: { name: stemName(file), media: hash, gainDb: 0 }, seconds });
     }
-    const name = stems.length > 1 ? `${stems.length} stems` : stems[0]!.name;
-    return { ...newInput(id, name, true), kind: 'files', loop: true, part: null, stems };
+    return read;
   } catch (e) {
     say('warning', e instanceof Error ? e.message : `“${files[0]?.name}” could not be opened.`);
     return null;

@@ -23,6 +23,8 @@ export interface View {
   readonly figure: string | null;
   /** Figures that are selected together. */
   readonly also: readonly string[];
+  /** A figure that was just made by duplicating another: it asks what differs. */
+  readonly copied: string | null;
   /** The finish that is open. */
   readonly finish: string | null;
   readonly ear: string | null;
@@ -48,6 +50,7 @@ const NOTHING = {
   route: null,
   figure: null,
   also: [],
+  copied: null,
   finish: null,
   ear: null,
   trying: null,
