@@ -3,6 +3,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { EMPTY_MEMORY, type Route, type Show } from '../src/core/show/types';
+import { writeWav } from '../src/core/audio/wav';
 import { hashOf } from '../src/data/database';
 import { type ShowFile, writeShowFile } from '../src/data/showFile';
 import { newInput } from '../src/core/show/inputs';
@@ -34,6 +35,42 @@ const number = (key: string): Promise<number> =>
     key,
   );
 const strip = '[aria-label="Figures, back to front"]';
+async function freshEmpty(): Promise<void> {
+  await openMenu(v.page, 'Show menu');
+  await press(v.page, 'menuitem', 'New show …');
+  await press(v.page, 'button', 'Empty');
+  await until('an empty show', async () => (await textOf(v.page, 'body')).includes('Nothing comes in yet'));
+}
+/** Chooses from a list, by its names, with the keyboard. */
+async function choose(list: string, option: string): Promise<void> {
+  await until('no list in the way', async () => (await v.page.$('[role=listbox]')) === null);
+  await (await named(v.page, 'combobox', list)).focus();
+  await v.page.keyboard.press('Enter');
+  await press(v.page, 'option', option);
+}
+/** Files of tones, each two seconds long unless told otherwise. */
+function toneFiles(
+  tones: readonly (readonly [name: string, hz: number, amplitude: number, seconds?: number])[],
+): string[] {
+  return tones.map(([name, hz, amplitude, seconds = 2]) => {
+    const sound = Float32Array.from(
+      { length: 48000 * seconds },
+      (_, i) => amplitude * Math.sin((2 * Math.PI * hz * i) / 48000),
+    );
+    const file = path.join(folder, name);
+    writeFileSync(file, writeWav([sound], 48000, 16));
+    return file;
+  });
+}
+async function addFiles(files: readonly string[]): Promise<void> {
+  await openMenu(v.page, '+ input');
+  const chooser = v.page.waitForFileChooser();
+  await press(v.page, 'menuitem', 'A sound file …');
+  await (await chooser).accept([...files]);
+}
+/** The number on an ear's card. */
+const reading = async (ear: string): Promise<number> =>
+  Number(/(\d\.\d+)/.exec(await textOf(v.page, `[aria-label=Ears] [aria-label="${ear}"]`))?.[1]);
 
 describe('a very quiet sound', () => {
   it('is said to be held back by the limit against hiss, and goes past it in one press', async () => {
@@ -244,5 +281,113 @@ describe('keys', () => {
     }
     await v.page.keyboard.press('Escape');
     await until('the ear dropped', async () => (await v.page.$('[aria-label^="New ear"]')) === null);
+  });
+});
+
+describe('stems', () => {
+  const files = (): string[] =>
+    toneFiles([
+      ['low.wav', 80, 0.5],
+      ['bell.wav', 1200, 0.1],
+      ['nothing.wav', 440, 0],
+    ]);
+  it('that are chosen together ask once; as one input, an ear may hear a single one of them', async () => {
+    await freshEmpty();
+    await addFiles(files());
+    await press(v.page, 'button', 'One input');
+    await named(v.page, 'group', '3 stems');
+    await press(v.page, 'button', '+ ear');
+    await press(v.page, 'button', 'Level');
+    await until('a new ear', () => v.page.$('[aria-label^="New ear"]'));
+    await choose('Input that it hears', '3 stems · bell');
+    await press(v.page, 'button', 'Keep only');
+    const bell = '3 stems · bell · level',
+      loud = 0.1 / Math.SQRT2;
+    await until('the bell alone', async () => Math.abs((await reading(bell)) - loud) < 0.004);
+    // It is set to another stem where it stands, and is called by it.
+    await choose('Input that it hears', '3 stems · nothing');
+    await until('silence', async () => (await reading('3 stems · nothing · level')) < 0.001);
+    await undo(v.page);
+    await until('the bell again', async () => Math.abs((await reading(bell)) - loud) < 0.004);
+    await choose('Input that it hears', '3 stems');
+    const whole = Math.hypot(0.5, 0.1) / Math.SQRT2;
+    await until('all of them', async () => Math.abs((await reading('3 stems · level')) - whole) < 0.01);
+  });
+  it('as one input each, they turn together: the shorter waits for the longer', async () => {
+    await freshEmpty();
+    await addFiles(
+      toneFiles([
+        ['long.wav', 300, 0.3, 3],
+        ['short.wav', 500, 0.3, 1],
+      ]),
+    );
+    await press(v.page, 'button', '2 inputs');
+    for (const name of ['long', 'short']) await named(v.page, 'group', name);
+    await press(v.page, 'button', 'short');
+    await press(v.page, 'button', '+ ear');
+    await press(v.page, 'button', 'Level');
+    await press(v.page, 'button', 'Keep only');
+    // Of 3 s it sounds for one: so much of the time, over several turns.
+    let sounds = 0,
+      looks = 0;
+    await until('a few turns', async () => {
+      looks++;
+      if ((await reading('short · level')) > 0.05) sounds++;
+      return looks >= 400;
+    });
+    expect(sounds / looks).toBeGreaterThan(0.2);
+    expect(sounds / looks).toBeLessThan(0.5);
+    await undo(v.page);
+    await undo(v.page);
+    await until('neither', async () => (await textOf(v.page, 'body')).includes('Nothing comes in yet'));
+  });
+});
+
+describe('where one stands', () => {
+  const title = (): Promise<string> => textOf(v.page, '[aria-label=Bench] h2');
+  it('a route takes another signal on the bench, and keeps its shape', async () => {
+    await openMenu(v.page, 'Show menu');
+    await press(v.page, 'menuitem', 'The Night Ferry, fresh');
+    await v.page.keyboard.press('2');
+    await tap(v.page, '[data-parameter="ferry/height"]');
+    await until('its route', async () => (await title()).startsWith('Low drum · 40–110 Hz'));
+    const steps = (): Promise<string[]> =>
+      v.page.$$eval('[aria-label=Bench] h3', (all) => all.map((e) => e.textContent ?? ''));
+    const before = await steps();
+    await openMenu(v.page, 'Low drum · 40–110 Hz: choose another signal');
+    await press(v.page, 'menuitem', 'Shaker · 5–12 kHz');
+    await until('the other signal', async () => (await title()).startsWith('Shaker · 5–12 kHz'));
+    expect(await steps()).toEqual(before);
+    await until('it to move', async () => (await number('ferry/height')) > 5);
+    // What has another measure is fitted anew; a hit is struck.
+    await openMenu(v.page, 'Shaker · 5–12 kHz: choose another signal');
+    await press(v.page, 'menuitem', 'Low drum · hit');
+    await until('a strike', async () => (await steps()).includes('strike'));
+    expect(await steps()).not.toContain('fit');
+    await until('it struck', async () => (await number('ferry/height')) > 5);
+    await undo(v.page);
+    await undo(v.page);
+    await until('the first again', async () => (await title()).startsWith('Low drum · 40–110 Hz'));
+    expect(await steps()).toEqual(before);
+  });
+  it('the ear behind it hears another channel, which its automatic name says', async () => {
+    await press(v.page, 'button', 'heard');
+    await choose('channel', 'left');
+    await until('the setting', async () =>
+      (await textOf(v.page, '[aria-label=Bench]')).includes('left'),
+    );
+    await undo(v.page);
+    await v.page.keyboard.press('Escape');
+  });
+  it('a copy asks what differs: its channel, and for it alone', async () => {
+    await v.page.keyboard.press('3');
+    await press(v.page, 'button', 'Ferry 1 route').catch(() => undefined);
+    await press(v.page, 'button', 'duplicate');
+    const group = await named(v.page, 'group', 'What Ferry, 2 follows');
+    await until('its first list to have the keyboard', () =>
+      group.evaluate((e) => e.contains(document.activeElement)),
+    );
+    const lists = await group.$$('[role=combobox][aria-label=channel], [aria-label=channel]');
+    expect(lists.length).toBeGreaterThan(0);
   });
 });

@@ -114,7 +114,7 @@ describe('makers', () => {
     await until('it at 1', async () => (await flip()).includes('1.00'));
     await until('it at 0', async () => (await flip()).includes('0.00'));
     await addMaker('Glide', 'Takes its time to follow another signal.');
-    const source = await named(v.page, 'combobox', 'Of');
+    const source = await named(v.page, 'combobox', 'Source of Glide');
     await source.focus();
     await v.page.keyboard.press('Enter');
     await press(v.page, 'option', 'Flip');
@@ -123,7 +123,7 @@ describe('makers', () => {
     );
     // A crossing of the glide, from which the flip itself would then take its events.
     await addMaker('Crossing', 'An event, or on and off, when a level passes a value.');
-    await (await named(v.page, 'combobox', 'Of')).focus();
+    await (await named(v.page, 'combobox', 'Source of Crossing')).focus();
     await v.page.keyboard.press('Enter');
     await press(v.page, 'option', 'Glide');
     await until('it crosses from the glide', async () =>
@@ -133,7 +133,7 @@ describe('makers', () => {
       (all.find((e) => e.textContent === 'Flip') as HTMLElement).click();
     });
     await named(v.page, 'group', 'Settings of Flip');
-    await (await named(v.page, 'combobox', 'At')).focus();
+    await (await named(v.page, 'combobox', 'Source of Flip')).focus();
     await v.page.keyboard.press('Enter');
     await press(v.page, 'option', 'Crossing');
     await until('the refusal', async () =>
@@ -420,7 +420,7 @@ describe('what lies between known bounds', () => {
     await addMaker('Button', 'Pressed by hand, by a key or by a controller.');
     await press(v.page, 'switch', 'Button stays pressed');
     await addMaker('Glide', 'Takes its time to follow another signal.');
-    await (await named(v.page, 'combobox', 'Of')).focus();
+    await (await named(v.page, 'combobox', 'Source of Glide')).focus();
     await v.page.keyboard.press('Enter');
     await press(v.page, 'option', 'Button');
     await press(v.page, 'button', 'Button');

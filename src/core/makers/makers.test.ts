@@ -180,8 +180,8 @@ describe('at an event', () => {
     expect(hex()).toBe('#2f7f86');
   });
   it('colours at chance lie within their ranges, no two alike running, and are there again when it opens', () => {
-    const chance = { hue: [330, 30], lightness: [0.7, 0.7], strength: [1, 1] } as const;
-    const making: Making = { kind: 'colours', on, palette: ['#ffffff'], order: 'any', chance };
+    const reds = { hue: [330, 30], lightness: [0.7, 0.7], strength: [1, 1] } as const;
+    const making: Making = { kind: 'colours', on, palette: ['#ffffff'], order: 'any', chance: reds };
     const r = new Rig(making);
     const colourIn = (rig: Rig): string => {
       const at = rig.bank.find('m0')!.slot,

@@ -14,16 +14,18 @@ function fromLab(L: number, a: number, b: number, out: Out, at: number): void {
   out[at + 2] = -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s;
 }
 
-const SLACK = 1e-5;
-function shown(out: Out, at: number): boolean {
-  for (let c = at; c < at + 3; c++) if (out[c]! < -SLACK || out[c]! > 1 + SLACK) return false;
+/** What lies so little outside, of a grey of the same lightness, is shown all the same. */
+const SLACK = 2e-3;
+function shown(out: Out, at: number, grey: number): boolean {
+  const slack = SLACK * grey;
+  for (let c = at; c < at + 3; c++) if (out[c]! < -slack || out[c]! > 1 + slack) return false;
   return true;
 }
 
 /**
  * A colour in linear light. Allocates nothing.
  * @param hue - in degrees @param lightness - 0 black to 1 white
- * @param strength - 0 grey to 1, the strongest that a screen shows at this hue and lightness
+ * @param strength - 0 grey to 1, as strong as a screen shows all that lies between grey and it, at this hue and lightness
  */
 export function colourOf(hue: number, lightness: number, strength: number, out: Out, at = 0): void {
   const turn = (hue * Math.PI) / 180,
@@ -34,7 +36,7 @@ export function colourOf(hue: number, lightness: number, strength: number, out: 
   for (let i = 0; i < 24; i++) {
     const chroma = (low + high) / 2;
     fromLab(lightness, chroma * x, chroma * y, out, at);
-    if (shown(out, at)) low = chroma;
+    if (shown(out, at, lightness ** 3)) low = chroma;
     else high = chroma;
   }
   fromLab(lightness, low * strength * x, low * strength * y, out, at);

@@ -86,9 +86,9 @@ describe('a route that follows another signal', () => {
     const struck = aimed('a', 'hit', { amount: 0.5 }).after.shaping;
     expect(struck).toMatchObject({ strike: { holdMs: 0 }, amount: 0.5 });
     expect(struck).not.toHaveProperty('fit');
-    const level = aimed('hit', 'a', { strike: { holdMs: 5, fallMs: 99 } }, heard).after.shaping;
-    expect(level).not.toHaveProperty('strike');
-    expect(level.fit).toEqual({ mode: 'heard', low: 0.2, high: 0.3 });
+    const fitted = aimed('hit', 'a', { strike: { holdMs: 5, fallMs: 99 } }, heard).after.shaping;
+    expect(fitted).not.toHaveProperty('strike');
+    expect(fitted.fit).toEqual({ mode: 'heard', low: 0.2, high: 0.3 });
   });
 });
 

@@ -8,9 +8,12 @@ import { CHANNEL_WORDS } from './names';
 /** The input that an ear hears, or a single stem of one. */
 export function HearsOf({
   ear,
+  bare = false,
   onChange,
 }: {
   readonly ear: Ear;
+  /** Without the word before it. */
+  readonly bare?: boolean;
   readonly onChange: (change: Pick<Ear, 'input' | 'stem'>) => void;
 }) {
   const inputs = useSession((s) => s.history.show.inputs);
@@ -27,7 +30,7 @@ export function HearsOf({
   const value = stem ? `${ear.input} ${stem.media}` : ear.input;
   return (
     <Choice
-      label="hears"
+      label={bare ? '' : 'hears'}
       name="Input that it hears"
       value={value}
       options={options.some(([v]) => v === value) ? options : [[value, 'input gone'], ...options]}
@@ -42,14 +45,18 @@ export function HearsOf({
 /** The channel that an ear hears. */
 export function ChannelOf({
   ear,
+  bare = false,
   onChange,
 }: {
   readonly ear: Ear;
+  /** Without the word before it. */
+  readonly bare?: boolean;
   readonly onChange: (change: Pick<Ear, 'channel'>) => void;
 }) {
   return (
     <Choice<Channel>
-      label="channel"
+      label={bare ? '' : 'channel'}
+      name="channel"
       value={ear.channel}
       options={CHANNELS.map((c) => [c, CHANNEL_WORDS[c]] as const)}
       onChange={(channel) => onChange({ channel })}

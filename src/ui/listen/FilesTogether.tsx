@@ -1,5 +1,6 @@
 'use client';
-import { Box, Button, Dialog, Typography } from '@mui/material';
+import { Box, Button, Checkbox, Dialog, Typography } from '@mui/material';
+import { useState } from 'react';
 import type { Together } from './addInputs';
 
 /** Several sounds came at once: how they are taken in. Either way they play in lockstep. */
@@ -9,9 +10,10 @@ export function FilesTogether({
   onClose,
 }: {
   readonly sounds: readonly File[];
-  readonly onChoose: (together: Together) => void;
+  readonly onChoose: (together: Together, levels: boolean) => void;
   readonly onClose: () => void;
 }) {
+  const [levels, setLevels] = useState(true);
   const ways = [
     [
       'one',
@@ -45,7 +47,7 @@ export function FilesTogether({
         {ways.map(([way, name, help], i) => (
           <Box key={way}>
             <Box component="dt">
-              <Button variant="contained" autoFocus={i === 0} onClick={() => onChoose(way)}>
+              <Button variant="contained" autoFocus={i === 0} onClick={() => onChoose(way, levels)}>
                 {name}
               </Button>
             </Box>
@@ -54,6 +56,10 @@ export function FilesTogether({
             </Box>
           </Box>
         ))}
+      </Box>
+      <Box component="label" sx={{ display: 'flex', alignItems: 'center', mt: 1.5, ml: -1 }}>
+        <Checkbox checked={levels} onChange={(e) => setLevels(e.target.checked)} sx={{ color: 'inherit' }} />
+        with an ear for the level of each
       </Box>
     </Dialog>
   );

@@ -76,9 +76,9 @@ export function Inputs({ current }: { readonly current: string | null }) {
         <FilesTogether
           sounds={soundsOf(together)}
           onClose={() => setTogether(null)}
-          onChoose={(way) => {
+          onChoose={(way, levels) => {
             setTogether(null);
-            void addFiles(together, way);
+            void addFiles(together, way, levels);
           }}
         />
       )}

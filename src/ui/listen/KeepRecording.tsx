@@ -3,7 +3,8 @@ import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useState } from 'react';
 import { addInput, freeId, freeName, type Input, replaceInput } from '../../core/show';
 import { NumberField } from '../controls/NumberField';
-import { currentShow, edit, keepRecording } from '../state/session';
+import { currentShow, edit } from '../state/session';
+import { keepRecording } from '../state/takeIn';
 import { look } from '../state/view';
 
 /** Keeps a stretch of what a live input heard, to be replayed as if it were live. */

@@ -1,5 +1,7 @@
 import {
+  addEar,
   addInput,
+  type Ear,
   freeId,
   freeName,
   type Input,
@@ -11,15 +13,21 @@ import {
 } from '../../core/show';
 import type { SoundDevice } from '../../engine/devices';
 import type { MidiDevice } from '../../engine/midi';
-import { currentShow, edit, notesInput, soundInput, soundInputs } from '../state/session';
+import { currentShow, edit } from '../state/session';
+import { notesInput, soundInput, soundInputs } from '../state/takeIn';
+import { earTitle, levelOf } from './names';
 import { look } from '../state/view';
 
 const isMidi = (file: File): boolean =>
   /\.midi?$/i.test(file.name) || file.type === 'audio/midi' || file.type === 'audio/mid';
 const base = (file: File): string => file.name.replace(/\.[^.]+$/, '').toLowerCase();
 
-/** Adds inputs in one edit. @returns their ids */
-function add(...inputs: readonly Input[]): readonly string[] {
+type NewEar = Omit<Ear, 'id' | 'name'>;
+/** Adds inputs, and ears on them, in one edit. @returns the inputs' ids */
+function add(
+  inputs: readonly Input[],
+  ears: (named: readonly Input[]) => readonly NewEar[] = () => [],
+): readonly string[] {
   let show = currentShow();
   const named = inputs.map((input) => {
     const one = { ...input, id: freeId(show, 'input'), name: freeName(show.inputs, input.name) };
@@ -27,9 +35,19 @@ function add(...inputs: readonly Input[]): readonly string[] {
     return one;
   });
   const [first] = named;
+  const heard = ears(named).map((ear): Ear => {
+    const one = {
+      ...ear,
+      id: freeId(show, 'ear'),
+      name: freeName(show.ears, earTitle(show.inputs, ear)),
+    };
+    show = { ...show, ears: [...show.ears, one] };
+    return one;
+  });
   if (!first) return [];
   edit(named.length > 1 ? `add ${named.length} inputs` : `add ${first.name}`, (d) => {
     for (const input of named) addInput(input)(d);
+    for (const ear of heard) addEar(ear)(d);
   });
   look({ input: first.id });
   return named.map((i) => i.id);
@@ -42,8 +60,9 @@ export const soundsOf = (files: readonly File[]): readonly File[] => files.filte
 /**
  * Takes in dropped or chosen files: sounds that come together play in lockstep; each MIDI file is an input of its own, and belongs
  * to the sound of the same name when that came with it.
+ * @param levels - an ear for the level of each as well
  */
-export async function addFiles(files: readonly File[], together: Together): Promise<void> {
+export async function addFiles(files: readonly File[], together: Together, levels = false): Promise<void> {
   const sounds = soundsOf(files),
     tunes = files.filter(isMidi);
   const made = !sounds.length
@@ -51,26 +70,36 @@ export async function addFiles(files: readonly File[], together: Together): Prom
     : together === 'each'
       ? await soundInputs(sounds)
       : await soundInput('new', sounds).then((input) => input && [input]);
-  const ids = add(...(made ?? []));
+  const ids = add(made ?? [], (named) =>
+    !levels
+      ? []
+      : named.flatMap((input) =>
+          input.kind === 'files' && input.stems.length > 1
+            ? input.stems.map((s) => ({ ...levelOf(input.id), stem: s.media }))
+            : [levelOf(input.id)],
+        ),
+  );
   for (const file of tunes) {
     const of = sounds.findIndex((s) => base(s) === base(file));
     const input = await notesInput('new', file, of < 0 ? null : (ids[of] ?? ids[0] ?? null));
-    if (input) add(input);
+    if (input) add([input]);
   }
 }
 
 export function addDevice({ id, name }: SoundDevice): void {
-  add({ ...newInput('new', 'Microphone', false), kind: 'device', deviceId: id, deviceName: name });
+  add([{ ...newInput('new', 'Microphone', false), kind: 'device', deviceId: id, deviceName: name }]);
 }
 export function addTab(): string {
-  return add({ ...newInput('new', 'Tab', false), kind: 'tab' })[0]!;
+  return add([{ ...newInput('new', 'Tab', false), kind: 'tab' }])[0]!;
 }
 export function addMidi({ id, name }: MidiDevice): void {
-  add({
-    ...newInput('new', name || 'Keyboard', false),
-    kind: 'notes',
-    from: { kind: 'midi', deviceId: id, deviceName: name },
-  });
+  add([
+    {
+      ...newInput('new', name || 'Keyboard', false),
+      kind: 'notes',
+      from: { kind: 'midi', deviceId: id, deviceName: name },
+    },
+  ]);
 }
 export const WAVE_WORDS: Readonly<Record<Wave, string>> = {
   sine: 'Sine',
@@ -81,18 +110,20 @@ export const WAVE_WORDS: Readonly<Record<Wave, string>> = {
   clicks: 'Clicks',
 };
 export function addTone(wave: Wave): void {
-  add({ ...newInput('new', WAVE_WORDS[wave], false), kind: 'tone', wave, hz: 440, db: -18 });
+  add([{ ...newInput('new', WAVE_WORDS[wave], false), kind: 'tone', wave, hz: 440, db: -18 }]);
 }
 export { WAVES };
 /** A mix of all that sounds. */
 export function addMix(show: Show): void {
-  add({
-    ...newInput('new', 'Mix', false),
-    kind: 'mix',
-    parts: show.inputs
-      .filter((i) => i.kind !== 'notes' && i.kind !== 'mix')
-      .map((i) => ({ input: i.id, gainDb: 0, channel: 'sum' as const })),
-  });
+  add([
+    {
+      ...newInput('new', 'Mix', false),
+      kind: 'mix',
+      parts: show.inputs
+        .filter((i) => i.kind !== 'notes' && i.kind !== 'mix')
+        .map((i) => ({ input: i.id, gainDb: 0, channel: 'sum' as const })),
+    },
+  ]);
 }
 export function dropInput(input: Input): void {
   edit(`remove ${input.name}`, removeInput(input.id));

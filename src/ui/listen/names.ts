@@ -56,7 +56,7 @@ export const NOTE_WORDS = {
   keys: 'velocity by key',
 } as const;
 export const CHANNEL_WORDS: Readonly<Record<Channel, string>> = {
-  sum: 'both channels',
+  sum: 'both',
   left: 'left',
   right: 'right',
   mid: 'mid',
@@ -115,6 +115,12 @@ export function earTitle(inputs: readonly Input[], ear: Omit<Ear, 'id' | 'name'>
     .join(' · ')
     .slice(0, 80);
 }
+/** What a level ear on an input is, but for its id and name. */
+export const levelOf = (input: string): Omit<Ear, 'id' | 'name'> => ({
+  input,
+  channel: 'sum',
+  listening: { kind: 'level', reading: 'rms' },
+});
 /** An ear with another setting. It goes on being named by what it hears, unless somebody named it. */
 export function retitled(
   show: Pick<Show, 'inputs' | 'ears'>,

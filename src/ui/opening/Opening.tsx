@@ -3,7 +3,8 @@ import { Box, ButtonBase, Typography } from '@mui/material';
 import { useRef } from 'react';
 import { PictureStage } from '../picture/PictureStage';
 import { OPENING_STILL } from './still';
-import { importShow, playFerry, startWithDevice, startWithFile } from '../state/session';
+import { importShow, playFerry, startWithDevice, startWithSound } from '../state/session';
+import { soundInput } from '../state/takeIn';
 import { SHOW_FILE_ENDING } from '../../data/showFile';
 import { cutEdge } from '../theme/cutEdge';
 
@@ -21,7 +22,8 @@ const CHOICES = [
 export function Opening() {
   const file = useRef<HTMLInputElement>(null);
   const take = (f: File | undefined): void => {
-    if (f) void (f.name.endsWith(SHOW_FILE_ENDING) ? importShow(f) : startWithFile(f));
+    if (f)
+      void (f.name.endsWith(SHOW_FILE_ENDING) ? importShow(f) : startWithSound(soundInput('input-1', [f])));
   };
   return (
     <Box

@@ -69,13 +69,27 @@ function OneEar({ thing, ear }: { readonly thing: string; readonly ear: Ear }) {
   const ranged = l.kind === 'band' || (l.kind === 'hit' && l.what === 'range') ? l : null;
   const range = ranged && `${ranged.low} ${ranged.high}`;
   return (
-    <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 1.5, rowGap: 0.25 }}>
-      <b>{followed.size === 1 ? (findSignal(show, only!)?.name ?? ear.name) : ear.name}</b>
-      <HearsOf ear={ear} onChange={(c) => change('follow another input', c)} />
-      {hearsChannels(ear) && <ChannelOf ear={ear} onChange={(c) => change('follow another channel', c)} />}
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: 'repeat(3, minmax(0, 1fr))',
+        gap: 0.5,
+        '& label, & .MuiInputBase-root': { minWidth: 0, width: '100%' },
+        '& label': { gap: 0 },
+        '& .MuiSelect-select.MuiSelect-select': { pl: 1, pr: '26px' },
+      }}
+    >
+      <Box component="b" sx={{ gridColumn: '1 / -1' }}>
+        follows {followed.size === 1 ? (findSignal(show, only!)?.name ?? ear.name) : ear.name}
+      </Box>
+      <HearsOf bare ear={ear} onChange={(c) => change('follow another input', c)} />
+      {hearsChannels(ear) && (
+        <ChannelOf bare ear={ear} onChange={(c) => change('follow another channel', c)} />
+      )}
       {followed.size === 1 && only !== ear.id && (
         <Choice
-          label="band"
+          label=""
+          name="band"
           value={only!}
           options={members.map((m) => [m.id, m.name.slice(ear.name.length + 3)] as const)}
           onChange={(id) => {
@@ -95,15 +109,14 @@ function OneEar({ thing, ear }: { readonly thing: string; readonly ear: Ear }) {
       )}
       {ranged && range && (
         <Choice
-          label="band"
+          label=""
+          name="band"
           value={range}
           options={[
             ...(RANGES.some(([a, b]) => `${a} ${b}` === range)
               ? []
               : [[range, rangeName(ranged.low, ranged.high)] as const]),
-            ...RANGES.map(
-              ([low, high, words]) => [`${low} ${high}`, `${words}, ${rangeName(low, high)}`] as const,
-            ),
+            ...RANGES.map(([low, high]) => [`${low} ${high}`, rangeName(low, high)] as const),
           ]}
           onChange={(r) => {
             const [low, high] = r.split(' ').map(Number);

@@ -1,10 +1,11 @@
 'use client';
-import { Box, Menu, MenuItem } from '@mui/material';
+import { Box, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { useMemo } from 'react';
 import { findParameter, isRoutable, type Show, type Signal, signalsOf, type Target } from '../../core/show';
 import { SignalTrace } from '../controls/SignalTrace';
 import { live } from '../live/live';
 import { currentShow, useSession } from '../state/session';
+import { listenAndMove, newListenings } from './newListening';
 
 /** Columns that count as "now" when signals are listed by what sounds. */
 const LATELY = 94;
@@ -46,6 +47,7 @@ export function SignalMenu({
   const parameter = findParameter(show, target)?.parameter;
   // Not again while it is open: nothing moves under the hand.
   const order = useMemo(() => (at ? inOrder(currentShow(), target) : []), [at, target]);
+  const fresh = at && !onlyOne ? newListenings(show, target) : [];
   const listed = onlyOne
     ? order.filter((s) => isRoutable(s, parameter) && (s.kind !== 'colour' || parameter?.kind === 'colour'))
     : order;
@@ -78,7 +80,22 @@ export function SignalMenu({
           <SignalTrace signal={signal} columns={188} sx={{ height: 24 }} />
         </MenuItem>
       ))}
-      {listed.length === 0 && <MenuItem disabled>No signals yet. Make an ear in Listen first.</MenuItem>}
+      {fresh.length > 0 && (
+        <ListSubheader disableSticky sx={{ background: 'none', color: 'inherit', lineHeight: '30px' }}>
+          not listened to yet
+        </ListSubheader>
+      )}
+      {fresh.map((listening) => (
+        <MenuItem
+          key={listening.id}
+          onClick={() => {
+            onClose();
+            void listenAndMove(listening, target);
+          }}
+        >
+          + {listening.name}
+        </MenuItem>
+      ))}
     </Menu>
   );
 }

@@ -14,8 +14,11 @@ import { currentShow, edit } from '../state/session';
 import { say } from '../state/notices';
 import { look, useView } from '../state/view';
 
-/** Makes a route that moves something on the next sound: fitted to what its signal did in the last twelve seconds. */
-export function makeRoute(signal: string, target: Target): void {
+/**
+ * Makes a route that moves something on the next sound: fitted to what its signal did in the last twelve seconds.
+ * @param mark - joins it with the edit before that bears the same
+ */
+export function makeRoute(signal: string, target: Target, mark: string | null = null): void {
   const show = currentShow();
   const found = findSignal(show, signal);
   const end = findParameter(show, target);
@@ -44,7 +47,7 @@ export function makeRoute(signal: string, target: Target): void {
     reach: firstReach(show, target),
     unseen: useView.getState().unseen ? { of: null } : null,
   };
-  edit(`move ${end.thing.name} · ${end.parameter.label} with ${name}`, addRoute(route));
+  edit(`move ${end.thing.name} · ${end.parameter.label} with ${name}`, addRoute(route), mark);
   if (route.shaping.fit?.mode === 'coming') say('done', 'Nothing heard yet: waiting for sound to fit to.');
   look({ route: route.id, aiming: null, moving: null, signal });
 }

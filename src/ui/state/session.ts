@@ -1,5 +1,4 @@
 'use client';
-import type { Seconds } from '../../core/units';
 import { create } from 'zustand';
 import { emptyShow, FERRY_FIGURES, newShow } from '../../core/ferry';
 import {
@@ -17,21 +16,10 @@ import {
   redo,
   seal,
   type Show,
-  type Stem,
   tooMuch,
   undo,
 } from '../../core/show';
-import { readMidiFile } from '../../core/notes';
-import {
-  db,
-  getSetting,
-  hashOf,
-  keepMedia,
-  KeepError,
-  mediaOf,
-  namesOfMedia,
-  setSetting,
-} from '../../data/database';
+import { db, getSetting, keepMedia, KeepError, mediaOf, namesOfMedia, setSetting } from '../../data/database';
 import type { Act } from '../../core/acts';
 import { Journal } from '../../data/journal';
 import { sizeText } from '../controls/amounts';
@@ -466,115 +454,13 @@ export async function startEmpty(): Promise<void> {
   await unlocking;
 }
 
-export async function startWithFile(file: File): Promise<void> {
+/** A show that begins with a sound; with none, the one that is open stays. */
+export async function startWithSound(reading: Promise<Input | null>): Promise<void> {
   const unlocking = engine?.unlock();
-  const input = await soundInput('input-1', [file]);
+  const input = await reading;
   if (!input) return;
   await enter(newShow(newId(), input.name, input), { ...EMPTY_MEMORY, playing: true });
   await unlocking;
-}
-
-const stemName = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Sound';
-
-/**
- * Makes one input of dropped or chosen sounds, which play in lockstep. A file that cannot be played is refused before anything changes.
- * A video gives its sound; its picture is kept with it.
- */
-export async function soundInput(id: string, files: readonly File[]): Promise<Input | null> {
-  const read = await readSounds(files);
-  if (!read) return null;
-  const stems = read.map((r) => r.stem);
-  const name = stems.length > 1 ? `${stems.length} stems` : stems[0]!.name;
-  return { ...newInput(id, name, true), kind: 'files', loop: true, part: null, stems };
-}
-/** Makes an input of each sound. All turn together: the shorter ones wait in silence for the longest. */
-export async function soundInputs(files: readonly File[]): Promise<Input[] | null> {
-  const read = await readSounds(files);
-  if (!read) return null;
-  const longest = Math.max(...read.map((r) => r.seconds));
-  return read.map(({ stem, seconds }) => ({
-    ...newInput('new', stem.name, true),
-    kind: 'files',
-    loop: true,
-    part: seconds < longest ? { from: 0, to: longest } : null,
-    stems: [stem],
-  }));
-}
-async function readSounds(
-  files: readonly File[],
-): Promise<{ readonly stem: Stem; readonly seconds: Seconds }[] | null> {
-  try {
-    const read: { stem: Stem; seconds: Seconds }[] = [];
-    for (const file of files) {
-      const bytes = await file.arrayBuffer();
-      const blob = new Blob([bytes], { type: file.type });
-      // Decoded first: only what can be played is kept.
-      const hash = await hashOf(bytes);
-      const seconds = (await engine?.inputs.tryFile(hash, blob, file.name)) ?? 0;
-      await keepMedia(blob, file.name);
-      read.push({ stem: { name: stemName(file), media: hash, gainDb: 0 }, seconds });
-    }
-    return read;
-  } catch (e) {
-    say('warning', e instanceof Error ? e.message : `“${files[0]?.name}” could not be opened.`);
-    return null;
-  }
-}
-
-/** Makes an input of a standard MIDI file; a damaged one is refused in words. @param beside - the input whose sound it belongs to */
-export async function notesInput(
-  id: string,
-  file: File,
-  beside: string | null = null,
-): Promise<Input | null> {
-  try {
-    const bytes = await file.arrayBuffer();
-    readMidiFile(new Uint8Array(bytes));
-    const media = await keepMedia(new Blob([bytes], { type: 'audio/midi' }), file.name);
-    return {
-      ...newInput(id, `${stemName(file)} · notes`.slice(0, 80), false),
-      kind: 'notes',
-      from: { kind: 'file', media, fileName: file.name.slice(0, 80), loop: true, beside },
-    };
-  } catch (e) {
-    say(
-      'warning',
-      e instanceof Error ? `“${file.name}”: ${e.message}` : `“${file.name}” could not be opened.`,
-    );
-    return null;
-  }
-}
-
-/** Keeps a stretch of a live input as a sound of the show. @param from @param to - seconds before now @returns null when nothing was heard */
-export async function keepRecording(input: Input, from: number, to: number): Promise<Input | null> {
-  try {
-    const wav = await engine?.inputs.recording(input.id, from, to);
-    if (!wav) {
-      say('warning', `${input.name} has heard nothing yet that could be kept.`);
-      return null;
-    }
-    const name =
-      `${input.name}, recorded ${new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`.slice(
-        0,
-        80,
-      );
-    const media = await keepMedia(new Blob([wav], { type: 'audio/wav' }), `${name}.wav`);
-    return {
-      ...newInput('new', name, true),
-      kind: 'files',
-      loop: true,
-      part: null,
-      stems: [{ name, media, gainDb: 0 }],
-    };
-  } catch (e) {
-    say(
-      'warning',
-      e instanceof Error
-        ? e.message
-        : 'The recording could not be kept. Free some disk space, and try again.',
-    );
-    return null;
-  }
 }
 
 export async function openKept(id: string): Promise<void> {
