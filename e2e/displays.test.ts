@@ -95,6 +95,28 @@ describe('a screen on its display', () => {
     await until('a window again', async () => !(await place(stage))[2]);
     await v.page.bringToFront();
   });
+  it('fits a display of another shape, fills it, or is stretched to it, as it is told while it is shown', async () => {
+    const stage = (await v.browser.pages()).find((p) => p.url().endsWith('/screen?id=stage'))!;
+    await stage.setViewport({ width: 900, height: 900 });
+    const laid = (): Promise<string> =>
+      stage.$eval('canvas', (c) => {
+        const { x, y, width, height } = c.getBoundingClientRect();
+        return [x, y, width, height].map(Math.round).join();
+      });
+    await until('it whole', async () => (await laid()) === '0,197,900,506');
+    const lie = async (words: string): Promise<void> => {
+      await press(v.page, 'combobox', 'Shape on its display');
+      await press(v.page, 'option', words);
+    };
+    await lie('fills it, cut off');
+    await until('all of it', async () => (await laid()) === '-350,0,1600,900');
+    expect(await stage.evaluate(() => document.documentElement.scrollWidth)).toBe(900);
+    await lie('is stretched');
+    await until('it out of shape', async () => (await laid()) === '0,0,900,900');
+    await lie('fits, with bars');
+    await until('it whole again', async () => (await laid()) === '0,197,900,506');
+    await stage.setViewport(null);
+  });
   it('says when the display is not connected, and fills the one it is on', async () => {
     const devices = await v.page.createCDPSession(),
       { screenInfos } = await devices.send('Emulation.getScreenInfos');

@@ -373,9 +373,7 @@ describe('where one stands', () => {
   it('the ear behind it hears another channel, which its automatic name says', async () => {
     await press(v.page, 'button', 'heard');
     await choose('channel', 'left');
-    await until('the setting', async () =>
-      (await textOf(v.page, '[aria-label=Bench]')).includes('left'),
-    );
+    await until('the setting', async () => (await textOf(v.page, '[aria-label=Bench]')).includes('left'));
     await undo(v.page);
     await v.page.keyboard.press('Escape');
   });

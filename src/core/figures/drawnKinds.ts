@@ -1,4 +1,5 @@
 import { numberParameter as n, type ParameterDescription } from '../parameters/description';
+import { type Anchor, anchorPlace } from './anchors';
 import { ink, moves, shown, sized, stance, turned, type KindDescription } from './common';
 
 /** Where a way or a count that the conductor sums starts over. */
@@ -13,10 +14,6 @@ export const SOLID_SHAPES = ['box', 'ball', 'cone', 'tube', 'ring', 'disc', 'pla
 export type SolidShape = (typeof SOLID_SHAPES)[number];
 export const SOLID_LOOKS = ['filled', 'outlined', 'wire'] as const;
 export type SolidLook = (typeof SOLID_LOOKS)[number];
-/** Which point of it stays where it is while it grows. */
-export const SOLID_ANCHORS = ['foot', 'middle', 'top', 'left', 'right'] as const;
-export type SolidAnchor = (typeof SOLID_ANCHORS)[number];
-
 export const COPY_SHAPES = ['block', 'disc', 'triangle', 'star', 'drop', 'lantern', 'bird'] as const;
 export type CopyShape = (typeof COPY_SHAPES)[number];
 export const COPY_WAYS = ['line', 'ring', 'grid', 'points'] as const;
@@ -30,6 +27,8 @@ export type TextFace = (typeof TEXT_FACES)[number];
 
 /** What can be laid over the whole of a picture that is brought along. */
 interface Brought {
+  /** Its width to its height, once that is known. */
+  readonly aspect?: number;
   readonly flipX: boolean;
   readonly flipY: boolean;
 }
@@ -38,14 +37,14 @@ export type DrawnForm =
       readonly kind: 'solid';
       readonly shape: SolidShape;
       readonly look: SolidLook;
-      readonly anchor: SolidAnchor;
+      readonly anchor: Anchor;
     }
   | {
       readonly kind: 'model';
       readonly media: string | null;
       readonly fileName: string;
       readonly look: SolidLook;
-      readonly anchor: SolidAnchor;
+      readonly anchor: Anchor;
     }
   | {
       readonly kind: 'copies';
@@ -82,6 +81,32 @@ export type DrawnForm =
     }
   | { readonly kind: 'text'; readonly text: string; readonly face: TextFace }
   | { readonly kind: 'switch'; /** The figures of which one shows. */ readonly of: readonly string[] };
+
+/** Each axis by itself. */
+const stretched = (): ParameterDescription[] => [
+  n({
+    id: 'wide',
+    label: 'wide',
+    help: 'Stretches it sideways from its anchor.',
+    unit: '×',
+    min: 0,
+    max: 8,
+    step: 0.01,
+    rest: 1,
+    reach: 1.5,
+  }),
+  n({
+    id: 'tall',
+    label: 'tall',
+    help: 'Stretches it upward from its anchor.',
+    unit: '×',
+    min: 0,
+    max: 8,
+    step: 0.01,
+    rest: 1,
+    reach: 1.6,
+  }),
+];
 
 const displaced = (): ParameterDescription[] => [
   n({
@@ -145,28 +170,7 @@ const displaced = (): ParameterDescription[] => [
 const solid = (): ParameterDescription[] => [
   ...moves(24, 40),
   sized('Scales it about its anchor.', 6, 1.12),
-  n({
-    id: 'wide',
-    label: 'wide',
-    help: 'Stretches it sideways from its anchor.',
-    unit: '×',
-    min: 0,
-    max: 8,
-    step: 0.01,
-    rest: 1,
-    reach: 1.5,
-  }),
-  n({
-    id: 'tall',
-    label: 'tall',
-    help: 'Stretches it upward from its anchor.',
-    unit: '×',
-    min: 0,
-    max: 8,
-    step: 0.01,
-    rest: 1,
-    reach: 1.6,
-  }),
+  ...stretched(),
   n({
     id: 'deep',
     label: 'deep',
@@ -242,6 +246,7 @@ const solid = (): ParameterDescription[] => [
 ];
 const brought = (): ParameterDescription[] => [
   ...stance(),
+  ...stretched(),
   n({
     id: 'bright',
     label: 'brightness',
@@ -879,6 +884,7 @@ export const DRAWN_KINDS: Readonly<Record<DrawnForm['kind'], KindDescription>> =
     label: 'text',
     parameters: [
       ...stance(),
+      ...stretched(),
       n({
         id: 'line',
         label: 'line',
@@ -949,8 +955,8 @@ export function drawnBox(
       return {
         width: SOLID_EDGE * 1.3,
         height: SOLID_EDGE * 1.15,
-        anchorX: form.anchor === 'left' ? 0 : form.anchor === 'right' ? 1 : 0.5,
-        anchorY: form.anchor === 'foot' ? 0 : form.anchor === 'top' ? 1 : 0.5,
+        anchorX: anchorPlace(form.anchor)[0],
+        anchorY: anchorPlace(form.anchor)[1],
       };
     case 'copies':
       return form.along === 'line'
@@ -973,7 +979,11 @@ export function drawnBox(
     case 'image':
     case 'video':
     case 'camera':
-      return { width: PLATE_WIDTH, height: PLATE_HEIGHT, ...middle };
+      return {
+        width: PLATE_WIDTH,
+        height: form.aspect ? PLATE_WIDTH / form.aspect : PLATE_HEIGHT,
+        ...middle,
+      };
     case 'texture':
       return form.whole ? { ...whole, ...middle } : { width: PLATE_WIDTH, height: PLATE_HEIGHT, ...middle };
     case 'text': {

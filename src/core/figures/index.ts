@@ -1,3 +1,5 @@
+export { type Anchor, anchorPlace, ANCHORS, nearestAnchor } from './anchors';
+export { cover, COVER_ROOM_MOST, type Covering } from './cover';
 export { Governor, type Quality, type Saving } from './governor';
 export {
   COPIES_MOST,
@@ -20,11 +22,9 @@ export {
   PLATE_WIDTH,
   PRINT_FORMS,
   type PrintForm,
-  SOLID_ANCHORS,
   SOLID_EDGE,
   SOLID_LOOKS,
   SOLID_SHAPES,
-  type SolidAnchor,
   type SolidLook,
   type SolidShape,
   SUM_WRAP,
@@ -34,4 +34,4 @@ export {
   TEXTURE_PATTERNS,
   WAVE_WRAP,
 } from './kinds';
-export { type Bounds, boundsOf, snap, type Snapped } from './snap';
+export { anchorOf, type Bounds, boundsOf, boxOf, moveAnchor, snap, type Snapped } from './snap';

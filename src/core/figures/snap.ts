@@ -1,4 +1,12 @@
-import { PICTURE_HEIGHT, PICTURE_WIDTH, figureBox } from './kinds';
+import { type Anchor, anchorPlace } from './anchors';
+import {
+  figureBox,
+  type FigureBox,
+  type FigureForm,
+  PICTURE_HEIGHT,
+  PICTURE_WIDTH,
+  SOLID_EDGE,
+} from './kinds';
 import type { Figure } from '../show/types';
 
 /** How near, in picture pixels, something must come before it is drawn to a line. */
@@ -12,10 +20,11 @@ export interface Bounds {
 
 /** The box in which a figure stands at rest. @param rest - what a parameter of it rests at, or the second where it has none of that name */
 export function boundsOf(
-  { form, at }: Pick<Figure, 'form' | 'at'>,
+  figure: Pick<Figure, 'form' | 'at' | 'anchor'>,
   rest: (parameter: string, otherwise: number) => number = (_, otherwise) => otherwise,
 ): Bounds {
-  const b = figureBox(form),
+  const { form, at } = figure,
+    b = boxOf(figure),
     size = rest('size', 1);
   const length =
     form.kind === 'copies' || form.kind === 'bars' || form.kind === 'waveform'
@@ -27,9 +36,58 @@ export function boundsOf(
       : (form.kind === 'copies' && form.along !== 'line') || (form.kind === 'waveform' && form.round)
         ? length
         : 1;
-  const w = b.width * length * size,
-    h = b.height * tall * size;
+  const axes = hasAxes(form);
+  const w = b.width * length * size * (axes ? rest('wide', 1) : 1),
+    h = b.height * tall * size * (axes ? rest('tall', 1) : 1);
   return { x: at.x - w * b.anchorX, y: at.y - h * b.anchorY, w, h };
+}
+
+/** Whether it is stretched along each axis by itself. */
+function hasAxes({ kind }: FigureForm): boolean {
+  return ANCHORED.includes(kind);
+}
+const ANCHORED: readonly FigureForm['kind'][] = ['solid', 'model', 'image', 'video', 'camera', 'text'];
+
+/** Which of its nine points a figure grows from; null where that is not to be chosen. */
+export function anchorOf({ form, anchor }: Pick<Figure, 'form' | 'anchor'>): Anchor | null {
+  if (form.kind === 'solid' || form.kind === 'model') return form.anchor;
+  return ANCHORED.includes(form.kind) ? (anchor ?? 'middle') : null;
+}
+/** The box of a figure, with the point that it grows from. */
+export function boxOf(figure: Pick<Figure, 'form' | 'anchor'>): FigureBox {
+  const box = figureBox(figure.form),
+    anchor = anchorOf(figure);
+  if (!anchor) return box;
+  const [anchorX, anchorY] = anchorPlace(anchor);
+  return { ...box, anchorX, anchorY };
+}
+
+/**
+ * What becomes of a figure that grows from another of its points and stays where it is seen.
+ * @param rest - what a parameter of it rests at, or the second where it has none of that name
+ */
+export function moveAnchor(
+  figure: Pick<Figure, 'form' | 'at' | 'anchor'>,
+  to: Anchor,
+  rest: (parameter: string, otherwise: number) => number,
+): Pick<Figure, 'form' | 'at'> | Pick<Figure, 'anchor' | 'at'> {
+  const { form, at } = figure,
+    was = anchorOf(figure);
+  if (!was || was === to) return { form, at };
+  // A solid's box has air about it, for what leans out of it.
+  const solid = form.kind === 'solid' || form.kind === 'model',
+    box = solid ? { width: SOLID_EDGE, height: SOLID_EDGE } : figureBox(form);
+  const [ax, ay] = anchorPlace(was),
+    [bx, by] = anchorPlace(to),
+    size = rest('size', 1),
+    x = (bx - ax) * box.width * size * rest('wide', 1),
+    y = (by - ay) * box.height * size * rest('tall', 1),
+    turn = (rest('turn', 0) * Math.PI) / 180;
+  const moved = {
+    x: Math.round(at.x + x * Math.cos(turn) - y * Math.sin(turn)),
+    y: Math.round(at.y + x * Math.sin(turn) + y * Math.cos(turn)),
+  };
+  return solid ? { at: moved, form: { ...form, anchor: to } } : { at: moved, anchor: to };
 }
 
 /** What was drawn to what: the shift, and the lines that it came to lie on. */

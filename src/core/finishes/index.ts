@@ -1,3 +1,4 @@
+export { BY_PICTURE, TRAIL_BY_PICTURE } from './byPicture';
 export {
   type Blend,
   BLENDS,

@@ -4,6 +4,7 @@ import {
   FLAT_CORNERS,
   invertMap,
   isShowable,
+  laidOn,
   newScreen,
   screenMap,
   squareToQuad,
@@ -165,5 +166,19 @@ describe('what a screen shows of the picture', () => {
         }),
       ),
     ).toBeNull();
+  });
+});
+
+describe('a screen on a display of another shape', () => {
+  const lies = (way: Screen['lies'], width: number, height: number): number[] => {
+    const on = laidOn({ width: 1280, height: 720, ...(way && { lies: way }) }, { width, height });
+    return [on.width, on.height];
+  };
+  it('fits whole, fills all of it, or is stretched to it', () => {
+    expect(lies(undefined, 1000, 1000)).toEqual([1000, 562.5]);
+    expect(lies('fit', 3000, 720)).toEqual([1280, 720]);
+    lies('fill', 1000, 1000).forEach((x, i) => expect(x).toBeCloseTo([1777.78, 1000][i]!, 2));
+    expect(lies('fill', 2560, 720)).toEqual([2560, 1440]);
+    expect(lies('stretch', 1000, 1000)).toEqual([1000, 1000]);
   });
 });

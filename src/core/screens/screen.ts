@@ -23,7 +23,12 @@ export interface Screen {
   readonly corners: readonly [Corner, Corner, Corner, Corner];
   /** How much later than the sound it shows what it shows. */
   readonly delayMs: Milliseconds;
+  /** How it lies on a display of another shape; absent: whole, with bars. */
+  readonly lies?: Lie;
 }
+/** Whole with bars beside it; over all of the display, cut off where it is wider or taller; or drawn out of shape to just cover it. */
+export const LIES = ['fit', 'fill', 'stretch'] as const;
+export type Lie = (typeof LIES)[number];
 
 export const SCREEN_TURNS = [0, 90, 180, 270] as const;
 export const SCREEN_LEAST = 64,
@@ -101,6 +106,18 @@ export function invertMap(m: readonly number[]): readonly number[] | null {
     b * g - a * h,
     a * e - b * d,
   ].map((x) => x / det);
+}
+
+/** Width and height at which a screen is laid on a display, in the display's pixels; what does not fit lies beyond its edges, evenly. */
+export function laidOn(
+  { width, height, lies = 'fit' }: Pick<Screen, 'width' | 'height' | 'lies'>,
+  display: { readonly width: number; readonly height: number },
+): { readonly width: number; readonly height: number } {
+  if (lies === 'stretch') return { width: display.width, height: display.height };
+  const across = display.width / width,
+    up = display.height / height,
+    scale = lies === 'fill' ? Math.max(across, up) : Math.min(across, up);
+  return { width: width * scale, height: height * scale };
 }
 
 /** Whether four corners, in their order, make a convex quadrangle: others cannot be shown. */

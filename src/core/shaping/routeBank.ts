@@ -155,7 +155,7 @@ export class RouteBank {
     s[at + CLAMP_HIGH] = clamp?.high ?? 1;
     s[at + ATTACK] = (smooth?.attackMs ?? 0) / 1000;
     s[at + RELEASE] = (smooth?.releaseMs ?? 0) / 1000;
-    s[at + STRIKE_HOLD] = (strike?.holdMs ?? 0) / 1000;
+    s[at + STRIKE_HOLD] = strike?.onOff ? Infinity : (strike?.holdMs ?? 0) / 1000;
     s[at + STRIKE_FALL] = (strike?.fallMs ?? 0) / 1000;
     s[at + AMOUNT] = shaping.amount;
     this.#setSeldom(row, shaping);
@@ -292,7 +292,10 @@ export class RouteBank {
       // Its strength for the hold, then a straight line to 0.
       const share = age <= hold ? 1 : drop > 0 ? 1 - (age - hold) / drop : 0,
         left = share > 0 ? from * share : 0;
-      if (strength > 0 && strength >= left) {
+      if (hold === Infinity && strength > 0) {
+        // It is held for ever: the next event ends it.
+        y = s[at + STRIKE_FROM] = left > 0 ? 0 : 1;
+      } else if (strength > 0 && strength >= left) {
         s[at + STRIKE_FROM] = strength;
         s[at + STRIKE_AGE] = 0;
         y = strength;

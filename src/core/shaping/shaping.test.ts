@@ -81,6 +81,16 @@ describe('steps of a route', () => {
       expect(out.at(-1)).toBe(0);
     },
   );
+  it('a strike that is on or off goes to all at one hit, however soft, and to nothing at the next', () => {
+    const out = run(
+      { strike: { holdMs: 0, fallMs: 100, onOff: true }, amount: 1 },
+      Array(9).fill(0),
+      10,
+      1,
+      [0, 0.2, 0, 0, 0, 0, 1, 0, 0.1],
+    );
+    expect(out).toEqual([0, 1, 1, 1, 1, 1, 0, 0, 1]);
+  });
   it('a softer hit during a fall does not pull a strike down', () => {
     const out = run({ strike: { holdMs: 100, fallMs: 500 }, amount: 1 }, [0, 0, 0], 100, 1, [1, 0.3, 0]);
     expect(out).toEqual([1, 1, 1]);

@@ -6,7 +6,11 @@ import type { Milliseconds, Seconds } from '../units';
  */
 export interface Shaping {
   /** Turns an event into a level: up to its strength at once, held, then back to 0 in a straight line. */
-  readonly strike?: { readonly holdMs: Milliseconds; readonly fallMs: Milliseconds };
+  readonly strike?: {
+    readonly holdMs: Milliseconds;
+    readonly fallMs: Milliseconds;
+    /** Every event goes from nothing to all, or back, and it stays so until the next. */ readonly onOff?: true;
+  };
   /** What is not above this counts as nothing. In the signal's own number. */
   readonly floor?: { readonly at: number };
   readonly fit?: Fit;

@@ -375,6 +375,8 @@ export function twinFigure(
         hidden: false,
         locked: false,
         group: figure.group,
+        ...(figure.anchor && { anchor: figure.anchor }),
+        ...(figure.cover !== undefined && { cover: figure.cover }),
         blend: figure.blend,
         rest: {},
         twin: { of: id, mirrored },
@@ -472,7 +474,9 @@ export const addFigure =
 export const changeFigure =
   (
     id: string,
-    change: Partial<Pick<Figure, 'at' | 'hidden' | 'locked' | 'group' | 'blend' | 'form'>>,
+    change: Partial<
+      Pick<Figure, 'at' | 'hidden' | 'locked' | 'group' | 'blend' | 'form' | 'anchor' | 'cover'>
+    >,
   ): Command =>
   (d) => {
     const x = find(d.figures, id);

@@ -1,11 +1,11 @@
 import Joi from 'joi';
+import { ANCHORS } from '../figures/anchors';
 import {
   COPIES_MOST,
   COPY_SHAPES,
   COPY_WAYS,
   PARTICLES_MOST,
   PRINT_FORMS,
-  SOLID_ANCHORS,
   SOLID_LOOKS,
   SOLID_SHAPES,
   TEXT_FACES,
@@ -27,8 +27,8 @@ const whole = (least: number, most: number): Joi.Schema =>
   Joi.number().integer().min(least).max(most).required();
 const kind = (name: string, settings: Joi.SchemaMap = {}): Joi.ObjectSchema =>
   Joi.object({ kind: Joi.valid(name).required(), ...settings });
-const look = { look: of(SOLID_LOOKS), anchor: of(SOLID_ANCHORS) },
-  flips = { flipX: flag, flipY: flag };
+const look = { look: of(SOLID_LOOKS), anchor: of(ANCHORS) },
+  flips = { flipX: flag, flipY: flag, aspect: Joi.number().min(0.01).max(100) };
 
 export const figureForm = Joi.alternatives(
   kind('ground'),

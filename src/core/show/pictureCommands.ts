@@ -92,7 +92,7 @@ export const joinGroup =
     dropEmptyGroups(d);
   };
 export const changeFigureGroup =
-  (id: string, change: Partial<Pick<FigureGroup, 'hidden' | 'locked' | 'blend'>>): Command =>
+  (id: string, change: Partial<Pick<FigureGroup, 'hidden' | 'locked' | 'blend' | 'pivot'>>): Command =>
   (d) => {
     const x = d.figureGroups.find((g) => g.id === id);
     if (x) Object.assign(x, change);

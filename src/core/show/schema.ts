@@ -15,9 +15,11 @@ import { CHANNELS } from '../hearing/hearing';
 import { CLOCK_READINGS, LIST_ORDERS, TOUCH_MESSAGES, WAVE_SHAPES, WAYS } from '../makers/making';
 import { NTH_MOST } from '../nth';
 import { TRACKS } from '../notes/noteState';
+import { ANCHORS } from '../figures/anchors';
+import { COVER_ROOM_MOST } from '../figures/cover';
 import { SAVINGS } from '../figures/governor';
 import { BLENDS } from '../finishes/kinds';
-import { SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../screens/screen';
+import { LIES, SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../screens/screen';
 import { figureForm, finishForm } from './formSchema';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
 import { acceptsValue } from '../parameters/description';
@@ -76,7 +78,7 @@ const curvePoints = Joi.array()
   );
 const looking = Joi.number().min(0).max(LONGEST_MS).required();
 const shaping = Joi.object({
-  strike: Joi.object({ holdMs: ms, fallMs: ms }),
+  strike: Joi.object({ holdMs: ms, fallMs: ms, onOff: Joi.valid(true) }),
   floor: Joi.object({ at: Joi.number().min(0).max(1000).required() }),
   fit,
   clamp: Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
@@ -219,6 +221,12 @@ const blend = Joi.valid(...BLENDS).required();
 const pixels = Joi.number().integer().min(SCREEN_LEAST).max(SCREEN_MOST).required();
 const at = Joi.number().min(-1).max(2).required();
 const corner = Joi.array().ordered(at, at).required();
+
+/** In picture pixels; it may lie outside. */
+const place = Joi.object({
+  x: Joi.number().min(-4000).max(4000).required(),
+  y: Joi.number().min(-4000).max(4000).required(),
+});
 
 const showSchema = Joi.object({
   format: Joi.valid(SHOW_FORMAT).required(),
@@ -404,13 +412,12 @@ const showSchema = Joi.object({
       Joi.object({
         ...thingFields,
         form: figureForm,
-        at: Joi.object({
-          x: Joi.number().min(-4000).max(4000).required(),
-          y: Joi.number().min(-4000).max(4000).required(),
-        }).required(),
+        at: place.required(),
         hidden: flag,
         locked: flag,
         group: Joi.string().max(64).allow(null).required(),
+        anchor: Joi.valid(...ANCHORS),
+        cover: Joi.number().min(0).max(COVER_ROOM_MOST).allow(null),
         blend,
         twin: Joi.object({ of: Joi.string().max(64).required(), mirrored: flag })
           .allow(null)
@@ -420,7 +427,7 @@ const showSchema = Joi.object({
     .required(),
   figureGroups: Joi.array()
     .max(LIMITS.figureGroups)
-    .items(Joi.object({ ...thingFields, hidden: flag, locked: flag, blend }))
+    .items(Joi.object({ ...thingFields, hidden: flag, locked: flag, pivot: place.allow(null), blend }))
     .required(),
   finishes: Joi.array()
     .max(LIMITS.finishes)
@@ -444,6 +451,7 @@ const showSchema = Joi.object({
         turn: Joi.valid(...SCREEN_TURNS).required(),
         corners: Joi.array().ordered(corner, corner, corner, corner).required(),
         delayMs: Joi.number().min(0).max(SCREEN_DELAY_MOST).required(),
+        lies: Joi.valid(...LIES),
       }),
     )
     .required(),

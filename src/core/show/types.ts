@@ -1,5 +1,6 @@
 import type { Channel } from '../hearing/hearing';
 import type { Listening } from '../ears/listening';
+import type { Anchor } from '../figures/anchors';
 import type { Budget } from '../figures/governor';
 import type { FigureForm } from '../figures/kinds';
 import type { Blend, FinishForm } from '../finishes/kinds';
@@ -216,6 +217,10 @@ export interface Figure extends ThingBase {
   /** The picture cannot be pressed there; it is changed on purpose only. */
   readonly locked: boolean;
   readonly group: string | null;
+  /** Of an image, a film, a camera or a text: the point that stays while it grows; absent: its middle. Solids have it in their form. */
+  readonly anchor?: Anchor;
+  /** Of an image, a film or a camera: it covers the whole picture, with so much room (%) to be shifted in; absent or null: it does not. */
+  readonly cover?: number | null;
   /** How it lies upon what is behind it. */
   readonly blend: Blend;
   /** It follows that figure in everything that it does not override: rests of its own, and parameters with routes of their own. */
@@ -225,6 +230,8 @@ export interface Figure extends ThingBase {
 export interface FigureGroup extends ThingBase {
   readonly hidden: boolean;
   readonly locked: boolean;
+  /** What stays where it is while they grow or turn, in picture pixels; absent or null: the picture's middle. */
+  readonly pivot?: { readonly x: number; readonly y: number } | null;
   readonly blend: Blend;
 }
 /** A treatment of a figure, of a group, or of the whole picture, after drawing. */

@@ -87,6 +87,9 @@ function draw(figure: Figure, places: Places, shop: Workshop): Drawn {
   }
 }
 
+/** What a group without an anchor of its own grows from. */
+const MIDDLE = { x: PICTURE_WIDTH / 2, y: PICTURE_HEIGHT / 2 } as const;
+
 /** A figure, or a group of them, as it is put together with the others. */
 export interface Entry {
   readonly id: string;
@@ -98,7 +101,9 @@ export interface Entry {
   readonly drawn: Drawn | null;
   /** Of a group: its own entries, and where its numbers stand. */
   readonly inner: readonly Entry[];
-  readonly at: Record<'across' | 'height' | 'size' | 'turn' | 'shown', number> | null;
+  readonly at: Record<'across' | 'height' | 'size' | 'wide' | 'tall' | 'turn' | 'shown', number> | null;
+  /** Of a group: what stays where it is, in picture pixels. */
+  readonly pivot: { readonly x: number; readonly y: number };
 }
 export interface Switch {
   readonly which: number;
@@ -227,6 +232,7 @@ export class Entries {
         drawn,
         inner: [],
         at: null,
+        pivot: MIDDLE,
       };
       leaves.push(entry);
       if (!group) {
@@ -248,9 +254,12 @@ export class Entries {
             across: at.of('across'),
             height: at.of('height'),
             size: at.of('size'),
+            wide: at.of('wide'),
+            tall: at.of('tall'),
             turn: at.of('turn'),
             shown: at.of('shown'),
           },
+          pivot: group.group.pivot ?? MIDDLE,
         });
         this.root.add(group.wrapper);
       }
@@ -280,17 +289,21 @@ export class Entries {
   /** Puts groups where their numbers have them, and shows of each switch's figures the one that is chosen. */
   update(v: Float32Array): void {
     for (let i = 0; i < this.list.length; i++) {
-      const { at, wrapper } = this.list[i]!;
+      const { at, wrapper, pivot } = this.list[i]!;
       if (!at) continue;
-      const size = v[at.size]!,
+      const wide = v[at.size]! * v[at.wide]!,
+        tall = v[at.size]! * v[at.tall]!,
         turn = (v[at.turn]! * Math.PI) / 180,
-        c = Math.cos(turn) * size,
-        s = Math.sin(turn) * size,
-        mx = PICTURE_WIDTH / 2,
-        my = PICTURE_HEIGHT / 2;
-      wrapper.scale.set(size, size, 1);
+        c = Math.cos(turn),
+        s = Math.sin(turn),
+        { x, y } = pivot;
+      wrapper.scale.set(wide, tall, 1);
       wrapper.rotation.z = turn;
-      wrapper.position.set(mx + v[at.across]! - (c * mx - s * my), my + v[at.height]! - (s * mx + c * my), 0);
+      wrapper.position.set(
+        x + v[at.across]! - (c * wide * x - s * tall * y),
+        y + v[at.height]! - (s * wide * x + c * tall * y),
+        0,
+      );
     }
     for (let i = 0; i < this.switches.length; i++) {
       const { which, next, of } = this.switches[i]!;

@@ -61,12 +61,34 @@ export function stepSettings(
       const s = shaping.strike!;
       return (
         <>
-          {ms('Hold', s.holdMs, 5000, 5, 0, (holdMs) =>
-            set({ strike: { ...s, holdMs } }, 'set a hold', 'hold'),
-          )}
-          {ms('Fall', s.fallMs, 10000, 10, 240, (fallMs) =>
-            set({ strike: { ...s, fallMs } }, 'set a fall', 'fall'),
-          )}
+          {!s.onOff &&
+            ms('Hold', s.holdMs, 5000, 5, 0, (holdMs) =>
+              set({ strike: { ...s, holdMs } }, 'set a hold', 'hold'),
+            )}
+          {!s.onOff &&
+            ms('Fall', s.fallMs, 10000, 10, 240, (fallMs) =>
+              set({ strike: { ...s, fallMs } }, 'set a fall', 'fall'),
+            )}
+          <Button
+            variant="text"
+            aria-pressed={s.onOff === true}
+            title="Each hit goes from nothing to all, or back, and it stays so until the next."
+            onClick={() => {
+              const { onOff, ...falls } = s;
+              set(
+                { strike: onOff ? falls : { ...falls, onOff: true } },
+                onOff ? 'let it fall' : 'strike on or off',
+              );
+            }}
+            sx={{
+              color: 'inherit',
+              fontSize: '0.88rem',
+              px: 0.75,
+              '&[aria-pressed=true]': { background: 'var(--mark)', color: 'var(--on-mark)' },
+            }}
+          >
+            on or off
+          </Button>
         </>
       );
     }
@@ -248,7 +270,7 @@ export function stepSettings(
 export function stepWords(step: StepName, shaping: Shaping, plain: (x: number) => string): string {
   switch (step) {
     case 'strike':
-      return `falls in ${Math.round(shaping.strike?.fallMs ?? 0)} ms`;
+      return shaping.strike?.onOff ? 'on or off' : `falls in ${Math.round(shaping.strike?.fallMs ?? 0)} ms`;
     case 'floor':
       return `above ${plain(shaping.floor?.at ?? 0)}`;
     case 'fit':

@@ -1,5 +1,6 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
+import { ANCHORS } from '../../core/figures';
 import { BLENDS } from '../../core/finishes';
 import {
   CAMERA_ID,
@@ -26,6 +27,7 @@ import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { FinishList } from './FinishList';
 import { Follows } from './Follows';
+import { boxAround, groupAnchor, groupGrowsFrom, restBounds } from './groupAnchor';
 import { FormSettings } from './FormSettings';
 import { WholePanel } from './WholePanel';
 
@@ -217,12 +219,28 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
 }
 
 function GroupActs({ group }: { readonly group: FigureGroup }) {
-  const members = useSession((s) => s.history.show.figures).filter((f) => f.group === group.id);
+  const members = useSession((s) => s.history.show.figures).filter((f) => f.group === group.id),
+    box = boxAround(members.map(restBounds));
   return (
     <>
       <Box sx={{ py: 0.75, borderTop: '2px solid var(--bed)', fontSize: '0.92rem' }}>
         {members.map((f) => f.name).join(', ')}
       </Box>
+      {members.length > 0 && (
+        <Choice
+          label="grows from"
+          value={group.pivot ? (groupAnchor(group, box) ?? 'other') : 'picture'}
+          options={[
+            ['picture', 'the picture’s middle'],
+            ...(group.pivot && groupAnchor(group, box) === null ? [['other', 'another place'] as const] : []),
+            ...ANCHORS.map((a): readonly [string, string] => [a, `its ${a}`]),
+          ]}
+          onChange={(to) => {
+            const anchor = ANCHORS.find((a) => a === to);
+            if (anchor || to === 'picture') groupGrowsFrom(group, box, anchor ?? null);
+          }}
+        />
+      )}
       <Box sx={acts}>
         <IconAct
           act={group.hidden ? 'show' : 'hide'}

@@ -28,6 +28,7 @@ import {
   thingsOf,
 } from '../../core/show';
 import { Choice } from '../controls/Choice';
+import { ByPicture } from './ByPicture';
 import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, useSession } from '../state/session';
 import { look, useView } from '../state/view';
@@ -236,6 +237,7 @@ function Row({ finish, open }: { readonly finish: Finish; readonly open: boolean
               where it is not
             </Box>
           )}
+          {form.kind === 'trails' && <ByPicture finish={finish} />}
           <ThingPanel thing={thing} onRename={(to) => edit('rename a finish', renameThing(finish.id, to))} />
         </Box>
       )}

@@ -2,12 +2,14 @@
 import { Box, Button, Checkbox } from '@mui/material';
 import { useRef, useState } from 'react';
 import {
+  anchorOf,
+  ANCHORS,
   COPIES_MOST,
   COPY_SHAPES,
   COPY_WAYS,
+  COVER_ROOM_MOST,
   type FigureForm,
   PARTICLES_MOST,
-  SOLID_ANCHORS,
   SOLID_LOOKS,
   SOLID_SHAPES,
   TEXT_FACES,
@@ -19,7 +21,11 @@ import { Choice } from '../controls/Choice';
 import { NumberField } from '../controls/NumberField';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { say } from '../state/notices';
+import { aspectOf } from './aspectOf';
+import { growFrom } from './growFrom';
 
+/** Room that one who lets something cover the picture begins with, in %. */
+const USUAL_ROOM = 10;
 const MOST_BYTES = 512 << 20;
 const same = <T extends string>(list: readonly T[]): (readonly [T, string])[] => list.map((x) => [x, x]);
 const ACCEPT = {
@@ -107,13 +113,6 @@ export function FormSettings({ figure }: { readonly figure: Figure }) {
           value={form.look}
           options={same(SOLID_LOOKS)}
           onChange={(look) => set({ look })}
-        />,
-        <Choice
-          key="a"
-          label="grows from its"
-          value={form.anchor}
-          options={same(SOLID_ANCHORS)}
-          onChange={(anchor) => set({ anchor })}
         />,
       );
       break;
@@ -244,6 +243,19 @@ export function FormSettings({ figure }: { readonly figure: Figure }) {
     default:
       return null;
   }
+  if (form.kind === 'image' || form.kind === 'video' || form.kind === 'camera')
+    parts.push(<CoverSetting key="v" figure={figure} />);
+  const anchor = anchorOf(figure);
+  if (anchor && (figure.cover ?? null) === null)
+    parts.push(
+      <Choice
+        key="a"
+        label="grows from its"
+        value={anchor}
+        options={same(ANCHORS)}
+        onChange={(to) => growFrom(figure, to)}
+      />,
+    );
   return (
     <Box
       role="group"
@@ -259,6 +271,49 @@ export function FormSettings({ figure }: { readonly figure: Figure }) {
       }}
     >
       {parts}
+    </Box>
+  );
+}
+
+/** Whether it covers the whole picture, and with how much room to be shifted in. */
+function CoverSetting({ figure }: { readonly figure: Figure }) {
+  const { cover = null } = figure;
+  const set = (room: number | null): void =>
+    edit(
+      room === null ? `let ${figure.name} stand free` : `let ${figure.name} cover the picture`,
+      changeFigure(figure.id, { cover: room }),
+      room === null ? null : `cover ${figure.id}`,
+    );
+  return (
+    <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', fontSize: '0.9rem', gap: 0.5 }}>
+      <Box component="label" sx={{ display: 'inline-flex', alignItems: 'center', minHeight: 32 }}>
+        <Checkbox
+          size="small"
+          checked={cover !== null}
+          onChange={(e) => {
+            endDrag();
+            set(e.target.checked ? USUAL_ROOM : null);
+          }}
+          sx={{ p: 0.75, color: 'inherit' }}
+        />
+        covers the picture
+      </Box>
+      {cover !== null && (
+        <>
+          with room
+          <NumberField
+            label="Room to be shifted in"
+            value={cover}
+            unit="%"
+            min={0}
+            max={COVER_ROOM_MOST}
+            step={1}
+            usual={USUAL_ROOM}
+            onChange={set}
+            onEnd={endDrag}
+          />
+        </>
+      )}
     </Box>
   );
 }
@@ -284,12 +339,18 @@ function FileChoice({
     }
     try {
       const media = await keepMedia(file, file.name),
+        aspect = kind === 'image' || kind === 'video' ? await aspectOf(file) : null,
         now = currentShow().figures.find((f) => f.id === figure.id);
       if (now)
         edit(
           `choose a file for ${figure.name}`,
           changeFigure(figure.id, {
-            form: { ...now.form, media, fileName: file.name.slice(0, 200) } as FigureForm,
+            form: {
+              ...now.form,
+              media,
+              fileName: file.name.slice(0, 200),
+              ...(aspect && { aspect }),
+            } as FigureForm,
           }),
         );
     } catch (e) {

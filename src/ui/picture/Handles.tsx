@@ -2,12 +2,14 @@
 import { Box } from '@mui/material';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import {
-  type Bounds,
-  boundsOf,
-  figureBox,
+  anchorOf,
+  anchorPlace,
+  ANCHORS,
+  boxOf,
   figureParameters,
   PICTURE_HEIGHT,
   PICTURE_WIDTH,
+  nearestAnchor,
   snap,
   type Snapped,
 } from '../../core/figures';
@@ -16,8 +18,10 @@ import { changeFigure, type Figure, restOf, setRests } from '../../core/show';
 import { clamp } from '../../core/units';
 import { edit, endDrag, useSession } from '../state/session';
 import { look } from '../state/view';
+import { restBounds } from './groupAnchor';
+import { growFrom } from './growFrom';
 
-type Grip = 'move' | 'size' | 'turn';
+type Grip = 'move' | 'size' | 'turn' | 'anchor';
 interface Drag {
   readonly grip: Grip;
   readonly id: string;
@@ -39,7 +43,8 @@ const turnOf = (f: Figure): NumberParameter | undefined =>
     (p): p is NumberParameter =>
       (p.id === 'turn' || p.id === 'tilt') && p.kind === 'number' && f.form.kind !== 'stars',
   );
-const fixed = (f: Figure): boolean => f.form.kind === 'ground' || (f.form.kind === 'texture' && f.form.whole);
+const fixed = (f: Figure): boolean =>
+  f.form.kind === 'ground' || (f.form.kind === 'texture' && f.form.whole) || (f.cover ?? null) !== null;
 const pc = (n: number, of: number): string => `${(n / of) * 100}%`;
 
 /**
@@ -56,17 +61,15 @@ export function Handles({
   const drag = useRef<Drag | null>(null),
     groups = useSession((s) => s.history.show.figureGroups);
   const [lines, setLines] = useState<Snapped | null>(null);
+  const [dragged, setDragged] = useState<Grip | null>(null);
   const sizing = sizeOf(figure),
     turning = turnOf(figure);
   const rest = (f: Figure, p: NumberParameter | undefined, otherwise: number): number =>
     p ? (restOf(f, p) as number) : otherwise;
-  const bounds = (f: Figure): Bounds =>
-    boundsOf(f, (id, otherwise) => {
-      const p = figureParameters(f.form.kind).find((x) => x.id === id);
-      return p && (id !== 'size' || sizeOf(f)) ? (restOf(f, p) as number) : otherwise;
-    });
+  const bounds = restBounds;
   const b = bounds(figure),
-    box = figureBox(figure.form),
+    box = boxOf(figure),
+    anchor = anchorOf(figure),
     turn = rest(figure, turning, 0);
   const at = (e: PointerEvent<HTMLElement>): { x: number; y: number } => {
     const r = e.currentTarget.getBoundingClientRect(),
@@ -75,6 +78,7 @@ export function Handles({
   };
   const begin = (e: PointerEvent<HTMLElement>, f: Figure, grip: Grip, p: { x: number; y: number }): void => {
     e.currentTarget.setPointerCapture(e.pointerId);
+    setDragged(grip);
     drag.current = {
       grip,
       id: f.id,
@@ -82,7 +86,7 @@ export function Handles({
       from: f.at,
       size: rest(f, sizeOf(f), 1),
       turn: rest(f, turnOf(f), 0),
-      moved: false,
+      moved: grip === 'anchor',
     };
   };
   const down = (e: PointerEvent<HTMLElement>): void => {
@@ -129,6 +133,20 @@ export function Handles({
       );
       return;
     }
+    if (d.grip === 'anchor') {
+      // From its anchor, turned back, in shares of its box.
+      const own = boxOf(target),
+        o = bounds(target),
+        back = (-rest(target, turnOf(target), 0) * Math.PI) / 180,
+        x = p.x - target.at.x,
+        y = p.y - target.at.y;
+      const to = nearestAnchor(
+        own.anchorX + (x * Math.cos(back) - y * Math.sin(back)) / Math.max(1, o.w),
+        own.anchorY + (x * Math.sin(back) + y * Math.cos(back)) / Math.max(1, o.h),
+      );
+      if (to !== anchorOf(target)) growFrom(target, to, `anchor ${d.id}`);
+      return;
+    }
     const angle = (q: { x: number; y: number }): number =>
       (Math.atan2(q.y - target.at.y, q.x - target.at.x) * 180) / Math.PI;
     if (d.grip === 'size') {
@@ -163,6 +181,7 @@ export function Handles({
   const up = (): void => {
     if (drag.current?.moved) endDrag();
     drag.current = null;
+    setDragged(null);
     setLines(null);
   };
   const keys = (e: KeyboardEvent): void => {
@@ -270,7 +289,27 @@ export function Handles({
               />
             </>
           )}
+          {anchor &&
+            !figure.locked &&
+            dragged === 'anchor' &&
+            ANCHORS.map((a) => (
+              <Box
+                key={a}
+                sx={{
+                  position: 'absolute',
+                  left: pc(anchorPlace(a)[0], 1),
+                  bottom: pc(anchorPlace(a)[1], 1),
+                  width: 8,
+                  height: 8,
+                  m: '-4px',
+                  borderRadius: '50%',
+                  background: '#f2e9d4',
+                  outline: '1.5px solid #14110f',
+                }}
+              />
+            ))}
           <Box
+            {...(anchor && !figure.locked && { 'data-grip': 'anchor', title: 'Drag to where it grows from' })}
             sx={(t) => ({
               position: 'absolute',
               left: pc(box.anchorX, 1),
@@ -280,7 +319,7 @@ export function Handles({
               borderBottom: `13px solid ${t.ink.selected}`,
               ml: '-8px',
               mb: '-6px',
-              pointerEvents: 'none',
+              ...(anchor && !figure.locked ? { cursor: 'crosshair', zIndex: 1 } : { pointerEvents: 'none' }),
             })}
           />
         </Box>

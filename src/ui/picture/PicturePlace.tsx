@@ -13,6 +13,7 @@ import { look, useView } from '../state/view';
 import { AddFigure } from './AddFigure';
 import { FigurePanel } from './FigurePanel';
 import { FigureStrip } from './FigureStrip';
+import { GroupHandles } from './GroupHandles';
 import { Handles } from './Handles';
 import { PictureStage } from './PictureStage';
 import { clockText } from '../controls/amounts';
@@ -34,6 +35,8 @@ export function PicturePlace() {
       show.figures.some((f) => f.id === chosen));
   const id = known ? chosen : ((show.figures.find((f) => f.id === 'ferry') ?? show.figures[0])?.id ?? null);
   const figure = show.figures.find((f) => f.id === id);
+  const group = show.figureGroups.find((g) => g.id === id),
+    members = show.figures.filter((f) => f.group !== null && f.group === group?.id);
   const [adding, setAdding] = useState(false),
     [screens, setScreens] = useState(false);
   return (
@@ -67,6 +70,7 @@ export function PicturePlace() {
             most={1280}
             sx={{ width: `min(100cqw, ${(100 * PICTURE_WIDTH) / PICTURE_HEIGHT}cqh)`, height: 'auto' }}
           >
+            {group && members.length > 0 && <GroupHandles group={group} members={members} />}
             {figure && <Handles figure={figure} figures={show.figures} />}
             {figure && numbers && <Numbers figure={figure} />}
           </PictureStage>

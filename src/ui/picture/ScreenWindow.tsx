@@ -2,7 +2,7 @@
 import { useCallback, useState } from 'react';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
 import { PICTURE_PAGE } from '../../core/protocols';
-import type { Screen } from '../../core/screens';
+import { laidOn, type Screen } from '../../core/screens';
 import { SCREEN_HELLO } from '../../engine/engine';
 import { pageAddress } from '../../engine/memory/pageAddress';
 import { keepQuality, knownQualities } from '../../engine/picture/knownQualities';
@@ -77,8 +77,13 @@ export function ScreenWindow({ elsewhere }: { readonly elsewhere?: string }) {
       };
       const resized = (): void => {
         const [w, h] = size();
-        canvas.style.width = `min(100vw, ${(100 * w) / h}vh)`;
-        canvas.style.aspectRatio = `${w} / ${h}`;
+        const laid = laidOn(
+          { width: w, height: h, ...(screen?.lies && { lies: screen.lies }) },
+          { width: window.innerWidth, height: window.innerHeight },
+        );
+        canvas.style.aspectRatio = 'auto';
+        canvas.style.width = `${laid.width}px`;
+        canvas.style.height = `${laid.height}px`;
         worker.postMessage({ type: 'size', width: w, height: h } satisfies ToPicture);
       };
       let card = false;
@@ -121,7 +126,9 @@ export function ScreenWindow({ elsewhere }: { readonly elsewhere?: string }) {
         inset: 0,
         background: '#000',
         display: 'grid',
+        placeContent: 'center',
         placeItems: 'center',
+        overflow: 'hidden',
         cursor: 'none',
       }}
     >

@@ -8,6 +8,8 @@ import {
   findDisplay,
   FLAT_CORNERS,
   isShowable,
+  type Lie,
+  LIES,
   newScreen,
   type Screen,
   SCREEN_DELAY_MOST,
@@ -35,6 +37,12 @@ import {
   useRecording,
   type Recording,
 } from './recording';
+
+const LIE_WORDS: Readonly<Record<Lie, string>> = {
+  fit: 'fits, with bars',
+  fill: 'fills it, cut off',
+  stretch: 'is stretched',
+};
 
 /** The output windows of the show: how large each is, what of the picture it shows, and how it is laid onto its surface. */
 export function Screens({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
@@ -229,6 +237,13 @@ function OneScreen({ screen: s }: { readonly screen: Screen }) {
               value={s.turn}
               options={SCREEN_TURNS.map((t) => [t, `${t}°`])}
               onChange={(turn) => set({ turn })}
+            />
+            <Choice<Lie>
+              label="on a display of another shape"
+              name="Shape on its display"
+              value={s.lies ?? 'fit'}
+              options={LIES.map((l) => [l, LIE_WORDS[l]])}
+              onChange={(lies) => set({ lies })}
             />
             later by{' '}
             {number('Delay', s.delayMs, 'ms', 0, SCREEN_DELAY_MOST, 0, (v) => set({ delayMs: v }, 'delay'))}

@@ -1,5 +1,8 @@
 import { Group, Mesh, type Object3D, PlaneGeometry, type ShaderMaterial, type Texture } from 'three';
 import {
+  anchorPlace,
+  cover,
+  type Covering,
   type FigureForm,
   OVERHANG,
   PICTURE_HEIGHT,
@@ -16,13 +19,15 @@ import { type Places } from '../places';
 
 const VERTEX = /* glsl */ `varying vec2 vUv; void main() { vUv = uv; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`;
 const BROUGHT = /* glsl */ `
-uniform sampler2D map; uniform float bright, contrast, colour, shown, wide; uniform vec2 flips;
+uniform sampler2D map; uniform float bright, contrast, colour, shown, wide, covers; uniform vec2 flips;
 ${RowTexture.shader(1)}
 ${LOOKS}
 varying vec2 vUv;
 void main() {
   vec2 at = vec2(vUv.x - row(0, vUv.y) / wide, vUv.y);
-  if (at.x < 0.0 || at.x > 1.0) discard;
+  /* Where it covers the picture there is no bare edge: beyond its own it is mirrored. */
+  if (covers > 0.5) at.x = 1.0 - abs(1.0 - mod(at.x, 2.0));
+  else if (at.x < 0.0 || at.x > 1.0) discard;
   vec4 p = texture2D(map, mix(at, 1.0 - at, flips));
   /* Contrast and saturation as the eye takes them, on the print’s own scale. */
   vec3 s = pow(max(p.rgb, 0.0), vec3(0.4545));
@@ -44,7 +49,11 @@ export class PlateFigure implements Drawn {
   readonly #close: () => void;
   #base = { x: 0, y: 0 };
   #stance!: Stance;
-  #at = { bright: -1, contrast: -1, colour: -1, pace: -1, film: -1 };
+  #at = { wide: -1, tall: -1, bright: -1, contrast: -1, colour: -1, pace: -1, film: -1 };
+  #anchor: readonly [number, number] = [0.5, 0.5];
+  /** Room to be shifted in where it covers the picture, in shares; −1 where it does not. */
+  #room = -1;
+  readonly #lies: Covering = { scale: 1, x: 0, y: 0 };
   #pace: ((pace: number, time: number, film: number) => void) | null = null;
 
   constructor(form: BroughtForm, figure: Figure, places: Places, { media }: Workshop) {
@@ -55,6 +64,7 @@ export class PlateFigure implements Drawn {
       colour: uniform(1),
       shown: uniform(1),
       wide: uniform(PLATE_WIDTH),
+      covers: uniform(0),
       flips: uniform([form.flipX ? 1 : 0, form.flipY ? 1 : 0]),
       ...this.#rows.uniforms,
     };
@@ -78,10 +88,15 @@ export class PlateFigure implements Drawn {
     }
     this.place(figure, places);
   }
-  place({ at }: Figure, places: Places): void {
+  place({ at, anchor, cover: room }: Figure, places: Places): void {
     this.#base = at;
+    this.#anchor = anchorPlace(anchor ?? 'middle');
+    this.#room = room === undefined || room === null ? -1 : room / 100;
+    this.#u.covers.value = this.#room < 0 ? 0 : 1;
     this.#stance = stanceOf(places);
     this.#at = {
+      wide: places.of('wide'),
+      tall: places.of('tall'),
       bright: places.of('bright'),
       contrast: places.of('contrast'),
       colour: places.of('colour'),
@@ -94,6 +109,19 @@ export class PlateFigure implements Drawn {
     const u = this.#u,
       at = this.#at;
     take(this.object, this.#base, v, this.#stance);
+    const wide = v[at.wide]!,
+      tall = v[at.tall]!,
+      mesh = this.#mesh,
+      { object } = this;
+    if (this.#room < 0) {
+      object.scale.x *= wide;
+      object.scale.y *= tall;
+      mesh.position.set(
+        (0.5 - this.#anchor[0]) * PLATE_WIDTH,
+        (0.5 - this.#anchor[1]) * PLATE_HEIGHT * mesh.scale.y,
+        0,
+      );
+    } else this.#cover(v[this.#stance.size]!, wide, tall);
     u.shown.value = v[this.#stance.shown]! / 100;
     u.bright.value = v[at.bright]! / 100;
     u.contrast.value = v[at.contrast]! / 100;
@@ -104,6 +132,26 @@ export class PlateFigure implements Drawn {
     u.wide.value = PLATE_WIDTH * Math.max(1e-3, Math.abs(scale));
     this.#rows.update(v, vectors);
     this.#pace?.(at.pace < 0 ? 1 : v[at.pace]!, time, at.film < 0 ? -1 : v[at.film]!);
+  }
+  /** Over the whole picture, its middle as near to where it would stand as its room lets it. */
+  #cover(size: number, wide: number, tall: number): void {
+    const { position, scale, rotation } = this.object,
+      lies = this.#lies;
+    cover(
+      PLATE_WIDTH * wide,
+      PLATE_HEIGHT * this.#mesh.scale.y * tall,
+      PICTURE_WIDTH,
+      PICTURE_HEIGHT,
+      this.#room,
+      size,
+      rotation.z,
+      position.x - PICTURE_WIDTH / 2,
+      position.y - PICTURE_HEIGHT / 2,
+      lies,
+    );
+    position.set(PICTURE_WIDTH / 2 + lies.x, PICTURE_HEIGHT / 2 + lies.y, 0);
+    scale.set(lies.scale * wide, lies.scale * tall, 1);
+    this.#mesh.position.set(0, 0, 0);
   }
   dispose(): void {
     this.#close();
@@ -219,7 +267,8 @@ export class TextFigure implements Drawn {
   readonly #close: () => void;
   #base = { x: 0, y: 0 };
   #stance!: Stance;
-  #at = { line: -1, typed: -1, ink: -1 };
+  #at = { wide: -1, tall: -1, line: -1, typed: -1, ink: -1 };
+  #anchor: readonly [number, number] = [0.5, 0.5];
 
   constructor(
     form: Extract<FigureForm, { kind: 'text' }>,
@@ -238,14 +287,26 @@ export class TextFigure implements Drawn {
     });
     this.place(figure, places);
   }
-  place({ at }: Figure, places: Places): void {
+  place({ at, anchor }: Figure, places: Places): void {
     this.#base = at;
+    this.#anchor = anchorPlace(anchor ?? 'middle');
     this.#stance = stanceOf(places);
-    this.#at = { line: places.of('line'), typed: places.of('typed'), ink: places.of('ink') };
+    this.#at = {
+      wide: places.of('wide'),
+      tall: places.of('tall'),
+      line: places.of('line'),
+      typed: places.of('typed'),
+      ink: places.of('ink'),
+    };
   }
   update(v: Float32Array): void {
-    const u = this.#u;
-    take(this.object, this.#base, v, this.#stance);
+    const u = this.#u,
+      mesh = this.#mesh,
+      { object } = this;
+    take(object, this.#base, v, this.#stance);
+    object.scale.x *= v[this.#at.wide]!;
+    object.scale.y *= v[this.#at.tall]!;
+    mesh.position.set((0.5 - this.#anchor[0]) * mesh.scale.x, (0.5 - this.#anchor[1]) * mesh.scale.y, 0);
     u.shown.value = v[this.#stance.shown]! / 100;
     u.line.value = Math.round(v[this.#at.line]!);
     u.typed.value = v[this.#at.typed]! / 100;

@@ -14,7 +14,7 @@ import {
   Vector3,
   type ShaderMaterial,
 } from 'three';
-import { SOLID_EDGE, type SolidAnchor, type SolidLook, type SolidShape } from '../../../core/figures';
+import { type Anchor, anchorPlace, SOLID_EDGE, type SolidLook, type SolidShape } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
 import { END, flat, inkUniform, LIGHTS_MOST, NOISE, putInk, uniform } from '../shade';
 import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
@@ -158,13 +158,14 @@ export function withEdges(source: BufferGeometry, meshed: boolean): BufferGeomet
 /** Moves a geometry so that its anchor is at the origin. @returns its foot and its height by then */
 export function anchored(
   g: BufferGeometry,
-  anchor: SolidAnchor,
+  anchor: Anchor,
 ): { readonly foot: number; readonly span: number; readonly middle: Vector3 } {
   g.computeBoundingBox();
   const { min, max } = g.boundingBox!;
   const middle = min.clone().add(max).multiplyScalar(0.5);
-  const x = anchor === 'left' ? min.x : anchor === 'right' ? max.x : middle.x,
-    y = anchor === 'foot' ? min.y : anchor === 'top' ? max.y : middle.y;
+  const [ax, ay] = anchorPlace(anchor),
+    x = min.x + ax * (max.x - min.x),
+    y = min.y + ay * (max.y - min.y);
   // Read first: moving the geometry moves its box as well.
   const foot = min.y - y,
     span = Math.max(1e-3, max.y - min.y);
@@ -176,7 +177,7 @@ export function anchored(
 export class SolidFigure implements Drawn {
   readonly object = new Group();
   readonly #look: SolidLook;
-  readonly #anchor: SolidAnchor;
+  readonly #anchor: Anchor;
   readonly #mesh: Mesh<BufferGeometry, ShaderMaterial>;
   readonly #u;
   #base = { x: 0, y: 0 };
@@ -203,7 +204,7 @@ export class SolidFigure implements Drawn {
   constructor(
     shape: SolidShape | null,
     look: SolidLook,
-    anchor: SolidAnchor,
+    anchor: Anchor,
     figure: Figure,
     places: Places,
     { around }: Workshop,

@@ -1,0 +1,93 @@
+'use client';
+import { Box } from '@mui/material';
+import { useRef, useState, type PointerEvent } from 'react';
+import { anchorPlace, ANCHORS, nearestAnchor, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import type { Figure, FigureGroup } from '../../core/show';
+import { endDrag } from '../state/session';
+import { boxAround, groupAnchor, groupGrowsFrom, restBounds } from './groupAnchor';
+
+const pc = (n: number, of: number): string => `${(n / of) * 100}%`;
+
+/** The box around a group's figures, and the point that it grows from, to be dragged to another of nine. */
+export function GroupHandles({
+  group,
+  members,
+}: {
+  readonly group: FigureGroup;
+  readonly members: readonly Figure[];
+}) {
+  const [dragged, setDragged] = useState(false);
+  const area = useRef<HTMLDivElement>(null);
+  const box = boxAround(members.map(restBounds)),
+    pivot = group.pivot ?? { x: PICTURE_WIDTH / 2, y: PICTURE_HEIGHT / 2 };
+  const move = (e: PointerEvent): void => {
+    const r = area.current?.getBoundingClientRect();
+    if (!dragged || !r) return;
+    const x = ((e.clientX - r.left) / r.width) * PICTURE_WIDTH,
+      y = (1 - (e.clientY - r.top) / r.height) * PICTURE_HEIGHT;
+    const to = nearestAnchor((x - box.x) / Math.max(1, box.w), (y - box.y) / Math.max(1, box.h));
+    if (to !== groupAnchor(group, box)) groupGrowsFrom(group, box, to, `anchor ${group.id}`);
+  };
+  const up = (): void => {
+    if (dragged) endDrag();
+    setDragged(false);
+  };
+  return (
+    <Box ref={area} aria-hidden sx={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}>
+      <Box
+        sx={{
+          position: 'absolute',
+          left: pc(box.x, PICTURE_WIDTH),
+          bottom: pc(box.y, PICTURE_HEIGHT),
+          width: pc(box.w, PICTURE_WIDTH),
+          height: pc(box.h, PICTURE_HEIGHT),
+          border: `2px ${group.locked ? 'solid' : 'dotted'} #f2e9d4`,
+        }}
+      >
+        {dragged &&
+          ANCHORS.map((a) => (
+            <Box
+              key={a}
+              sx={{
+                position: 'absolute',
+                left: pc(anchorPlace(a)[0], 1),
+                bottom: pc(anchorPlace(a)[1], 1),
+                width: 8,
+                height: 8,
+                m: '-4px',
+                borderRadius: '50%',
+                background: '#f2e9d4',
+                outline: '1.5px solid #14110f',
+              }}
+            />
+          ))}
+      </Box>
+      {!group.locked && (
+        <Box
+          data-grip="anchor"
+          title="Drag to where it grows from"
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            setDragged(true);
+          }}
+          onPointerMove={move}
+          onPointerUp={up}
+          onPointerCancel={up}
+          sx={(t) => ({
+            position: 'absolute',
+            left: pc(pivot.x, PICTURE_WIDTH),
+            bottom: pc(pivot.y, PICTURE_HEIGHT),
+            borderLeft: '10px solid transparent',
+            borderRight: '10px solid transparent',
+            borderBottom: `16px solid ${t.ink.selected}`,
+            ml: '-10px',
+            mb: '-8px',
+            pointerEvents: 'auto',
+            cursor: 'crosshair',
+            touchAction: 'none',
+          })}
+        />
+      )}
+    </Box>
+  );
+}
