@@ -1,4 +1,4 @@
-import { beforeAll, describe, expect, it } from '@jest/globals';
+import { beforeAll, describe, it } from '@jest/globals';
 import { Board, GREEN, openBoard, RED, shoot, type Shot } from './board';
 import { withFerry } from './stage';
 import { named, press, textOf, until, undo, type Visit } from './support';

@@ -343,6 +343,7 @@ export function ferryShow(media: FerryMedia): Show {
     makers: [],
     groups: [],
     shapes: [],
+    ramps: [],
     ...bareStage(),
     finishes: [
       {
@@ -391,6 +392,7 @@ export function emptyShow(id: string, name: string): Show {
     makers: [],
     groups: [],
     shapes: [],
+    ramps: [],
     ...bareStage(),
   };
 }

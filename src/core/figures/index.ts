@@ -21,6 +21,7 @@ export {
   PLATE_HEIGHT,
   PLATE_WIDTH,
   PRINT_FORMS,
+  rampInks,
   type PrintForm,
   SOLID_EDGE,
   SOLID_LOOKS,

@@ -319,6 +319,22 @@ const KINDS: Readonly<Record<FigureKind, KindDescription>> = {
   },
 };
 
+/** Of what is printed in inks that run into each other: those inks, from the first to the last; none for all others. */
+export function rampInks(kind: FigureKind): readonly string[] {
+  switch (kind) {
+    case 'copies':
+    case 'emitter':
+    case 'trace':
+    case 'bars':
+    case 'texture':
+    case 'meter':
+      return ['ink', 'top'];
+    case 'spectrogram':
+      return ['ground', 'ink', 'top'];
+    default:
+      return [];
+  }
+}
 export function figureKindLabel(kind: FigureKind): string {
   return KINDS[kind].label;
 }

@@ -6,6 +6,7 @@ export {
   FINISH_WRAP,
   type FinishForm,
   finishHelp,
+  finishInks,
   type FinishKind,
   finishLabel,
   finishParameters,

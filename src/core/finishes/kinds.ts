@@ -547,6 +547,10 @@ const KINDS: Readonly<
 };
 
 export const FINISH_KINDS = Object.keys(KINDS) as FinishKind[];
+/** Of a colour ramp: its inks, from dark to light; none for all others. */
+export function finishInks(kind: FinishKind): readonly string[] {
+  return kind === 'ramp' ? ['dark', 'half', 'light'] : [];
+}
 export function finishLabel(kind: FinishKind): string {
   return KINDS[kind].label;
 }

@@ -2,6 +2,7 @@ import { current, type Draft } from 'immer';
 import { PICTURE_WIDTH } from '../figures/kinds';
 import { channelCount } from '../lights/fixtures';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
+import type { RampStop } from '../parameters/ramp';
 import { clamp } from '../units';
 import type { LearnedFit } from '../shaping/learnFit';
 import type { Fit, Shaping } from '../shaping/steps';
@@ -20,6 +21,7 @@ import {
   type Overlay,
   type Route,
   type RouteGroup,
+  type SavedRamp,
   type SavedShape,
   type Show,
   type Target,
@@ -230,6 +232,25 @@ export const removeGroup =
     for (const r of d.routes) if (r.group === id) r.group = null;
   };
 
+export const addRamp =
+  (ramp: SavedRamp): Command =>
+  (d) => {
+    d.ramps.push(ramp as Draft<SavedRamp>);
+  };
+export const removeRamp =
+  (id: string): Command =>
+  (d) => {
+    remove(d.ramps, id);
+  };
+/** Sets how a figure's or a finish's inks run, and what its own inks rest at. */
+export const setRamp =
+  (id: string, ramp: readonly RampStop[] | null, rests: Readonly<Record<string, string>> = {}): Command =>
+  (d) => {
+    const x = find(d.figures, id) ?? find(d.finishes, id);
+    if (!x) return;
+    (x as { ramp?: readonly RampStop[] | null }).ramp = ramp;
+    Object.assign(x.rest, rests);
+  };
 export const addShape =
   (shape: SavedShape): Command =>
   (d) => {
@@ -376,6 +397,7 @@ export function twinFigure(
         locked: false,
         group: figure.group,
         ...(figure.anchor && { anchor: figure.anchor }),
+        ...(figure.ramp && { ramp: figure.ramp }),
         ...(figure.cover !== undefined && { cover: figure.cover }),
         blend: figure.blend,
         rest: {},

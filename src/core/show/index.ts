@@ -7,6 +7,7 @@ export {
   addMaker,
   addOverlay,
   addRoute,
+  addRamp,
   addShape,
   aimRoutes,
   applyShape,
@@ -35,6 +36,7 @@ export {
   removeInput,
   removeMaker,
   removeRoutes,
+  removeRamp,
   removeShape,
   removeThing,
   renameShow,
@@ -47,6 +49,7 @@ export {
   setTempo,
   tryUnseen,
   twinFigure,
+  setRamp,
 } from './commands';
 export {
   again,

@@ -22,6 +22,7 @@ import { BLENDS } from '../finishes/kinds';
 import { LIES, SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../screens/screen';
 import { figureForm, finishForm } from './formSchema';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
+import { RAMP_MOST } from '../parameters/ramp';
 import { acceptsValue } from '../parameters/description';
 import { LIMITS, tooMuch } from './limits';
 import { findParameter, listsOf, thingsOf } from './things';
@@ -222,6 +223,18 @@ const pixels = Joi.number().integer().min(SCREEN_LEAST).max(SCREEN_MOST).require
 const at = Joi.number().min(-1).max(2).required();
 const corner = Joi.array().ordered(at, at).required();
 
+const colour = Joi.string().pattern(/^#[0-9a-f]{6}$/i);
+/** An ink is a colour, or a parameter by its id. */
+const ramp = Joi.array()
+  .min(1)
+  .max(RAMP_MOST)
+  .items(
+    Joi.object({
+      at: share.required(),
+      ink: Joi.alternatives(colour, Joi.string().pattern(/^[a-z]{1,20}$/i)).required(),
+    }),
+  )
+  .allow(null);
 /** In picture pixels; it may lie outside. */
 const place = Joi.object({
   x: Joi.number().min(-4000).max(4000).required(),
@@ -417,6 +430,7 @@ const showSchema = Joi.object({
         locked: flag,
         group: Joi.string().max(64).allow(null).required(),
         anchor: Joi.valid(...ANCHORS),
+        ramp,
         cover: Joi.number().min(0).max(COVER_ROOM_MOST).allow(null),
         blend,
         twin: Joi.object({ of: Joi.string().max(64).required(), mirrored: flag })
@@ -431,7 +445,9 @@ const showSchema = Joi.object({
     .required(),
   finishes: Joi.array()
     .max(LIMITS.finishes)
-    .items(Joi.object({ ...thingFields, form: finishForm, on: Joi.string().max(64).required(), off: flag }))
+    .items(
+      Joi.object({ ...thingFields, form: finishForm, on: Joi.string().max(64).required(), off: flag, ramp }),
+    )
     .required(),
   camera: Joi.object({ ...thingFields, id: Joi.valid(CAMERA_ID).required() }).required(),
   screens: Joi.array()
@@ -519,6 +535,20 @@ const showSchema = Joi.object({
   groups: Joi.array()
     .max(LIMITS.groups)
     .items(Joi.object({ id, name, muted: flag, soloed: flag, bypassed: flag, folded: flag }))
+    .required(),
+  ramps: Joi.array()
+    .max(LIMITS.ramps)
+    .items(
+      Joi.object({
+        id,
+        name,
+        stops: Joi.array()
+          .min(1)
+          .max(RAMP_MOST)
+          .items(Joi.object({ at: share.required(), ink: colour.required() }))
+          .required(),
+      }),
+    )
     .required(),
   shapes: Joi.array().max(LIMITS.shapes).items(Joi.object({ id, name, shaping })).required(),
 });

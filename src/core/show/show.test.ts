@@ -377,11 +377,12 @@ describe('upgrades', () => {
       ...old,
       version: SHOW_VERSION,
       wires: old.wires.map((w) => ({ ...w, safe: { then: 'hold' } })),
+      ramps: [],
     });
   });
-  it('take a saved show of form 5 to today’s as it is', () => {
+  it('take a saved show of form 5 to today’s as it is, with no ramps', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-5.json'), 'utf8')) as Show;
-    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION });
+    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION, ramps: [] });
   });
   it('each of them is exercised by a saved file', () => {
     const saved = readdirSync(path.join(__dirname, 'saved')).map(

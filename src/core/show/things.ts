@@ -137,6 +137,7 @@ export function listsOf(show: Show): readonly (readonly { readonly id: string }[
     show.wires,
     show.groups,
     show.shapes,
+    show.ramps,
   ];
 }
 

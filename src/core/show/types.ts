@@ -9,6 +9,7 @@ import type { SafeState } from '../outlets';
 import type { FixtureMode } from '../lights/fixtures';
 import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
+import type { PlainStop, RampStop } from '../parameters/ramp';
 import type { Shaping } from '../shaping/steps';
 import type { DbFs, Hz, Milliseconds, Seconds } from '../units';
 
@@ -42,6 +43,7 @@ export interface Show {
   readonly wires: readonly Wire[];
   readonly groups: readonly RouteGroup[];
   readonly shapes: readonly SavedShape[];
+  readonly ramps: readonly SavedRamp[];
 }
 
 export const SHOW_FORMAT = 'batucada-show';
@@ -198,6 +200,13 @@ export interface SavedShape {
   readonly shaping: Shaping;
 }
 
+/** Colours kept under a name, for any ramp. */
+export interface SavedRamp {
+  readonly id: string;
+  readonly name: string;
+  readonly stops: readonly PlainStop[];
+}
+
 export interface Target {
   readonly thing: string;
   readonly parameter: string;
@@ -221,6 +230,8 @@ export interface Figure extends ThingBase {
   readonly anchor?: Anchor;
   /** Of an image, a film or a camera: it covers the whole picture, with so much room (%) to be shifted in; absent or null: it does not. */
   readonly cover?: number | null;
+  /** How its inks run from one to the next; absent or null: evenly, and no others between. */
+  readonly ramp?: readonly RampStop[] | null;
   /** How it lies upon what is behind it. */
   readonly blend: Blend;
   /** It follows that figure in everything that it does not override: rests of its own, and parameters with routes of their own. */
@@ -239,6 +250,8 @@ export interface Finish extends ThingBase {
   readonly form: FinishForm;
   /** Id of the figure or group, or {@link WHOLE_PICTURE}. */
   readonly on: string;
+  /** Of a colour ramp: as a figure's. */
+  readonly ramp?: readonly RampStop[] | null;
   readonly off: boolean;
 }
 export type Camera = ThingBase;

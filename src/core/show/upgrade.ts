@@ -111,8 +111,8 @@ const wiresWithASafeState: Upgrade = {
   run: (d) => ({ ...d, wires: rows(d.wires).map((w) => ({ ...w, safe: { then: 'hold' } })) }),
 };
 
-/** Ears may hear one stem, one of every so many events, or keys; colours may come by chance. All of it may be left out. */
-const whatMayBeLeftOut: Upgrade = { from: 5, name: 'what may be left out', run: (d) => d };
+/** Kept ramps. What else came then may be left out: stems, one of every so many, keys, colours at chance, anchors, ramps. */
+const rampsThatAreKept: Upgrade = { from: 5, name: 'ramps that are kept', run: (d) => ({ ...d, ramps: [] }) };
 
 /** In order; each has a saved old file as its test. */
 export const UPGRADES: readonly Upgrade[] = [
@@ -120,7 +120,7 @@ export const UPGRADES: readonly Upgrade[] = [
   routesThatCombine,
   picturesThatAreFinished,
   wiresWithASafeState,
-  whatMayBeLeftOut,
+  rampsThatAreKept,
 ];
 
 /**

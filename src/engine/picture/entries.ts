@@ -176,7 +176,7 @@ export class Entries {
         places = new Places(finish.id, map);
       if (old && sameForm(old.form, form)) {
         old.form = form;
-        old.work.place(places);
+        old.work.place(places, finish.ramp);
         before.delete(finish.id);
         this.#works.set(finish.id, old);
       } else this.#works.set(finish.id, { form, work: new FinishWork(finish, places) });

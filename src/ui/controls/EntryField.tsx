@@ -45,6 +45,7 @@ export function EntryField<T>({
           minHeight: 34,
           px: 1,
           border: 'none',
+          borderBottom: '2px dotted',
           background: t.ink.paper,
           color: t.ink.paperText,
         })}

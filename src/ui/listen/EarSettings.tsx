@@ -53,7 +53,8 @@ export interface EarSettingsProps {
 
 /** Everything that can be set about what an ear listens for. */
 export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
-  const l = ear.listening;
+  const l = ear.listening,
+    tracks = tracksOf(ear.input);
   const set = (listening: Listening, mark: string | null = null): void => onChange({ listening }, mark);
   const number = (
     label: string,
@@ -285,13 +286,15 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
             options={Array.from({ length: 16 }, (_, i) => [i + 1, String(i + 1)] as const)}
             onChange={(channels) => set({ ...l, channels })}
           />
-          <Choices
-            label="tracks"
-            all="all"
-            values={l.tracks}
-            options={tracksOf(ear.input).map((t) => [t.track, `${t.track}: ${t.name}`] as const)}
-            onChange={(tracks) => set({ ...l, tracks })}
-          />
+          {(tracks.length > 0 || l.tracks.length > 0) && (
+            <Choices
+              label="tracks"
+              all="all"
+              values={l.tracks}
+              options={tracks.map((t) => [t.track, `${t.track}: ${t.name}`] as const)}
+              onChange={(tracks) => set({ ...l, tracks })}
+            />
+          )}
           {l.reading === 'chord' && (
             <Box
               component="label"

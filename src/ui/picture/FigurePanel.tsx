@@ -1,6 +1,6 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
-import { ANCHORS } from '../../core/figures';
+import { ANCHORS, figureParameters, rampInks } from '../../core/figures';
 import { BLENDS } from '../../core/finishes';
 import {
   CAMERA_ID,
@@ -29,6 +29,7 @@ import { FinishList } from './FinishList';
 import { Follows } from './Follows';
 import { boxAround, groupAnchor, groupGrowsFrom, restBounds } from './groupAnchor';
 import { FormSettings } from './FormSettings';
+import { RampEdit } from './RampEdit';
 import { WholePanel } from './WholePanel';
 
 const acts = {
@@ -86,6 +87,13 @@ export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
             <FigureActs figure={figure} />
             <Follows thing={figure.id} name={figure.name} />
             <FormSettings figure={figure} />
+            {rampInks(figure.form.kind).length > 1 && (
+              <RampEdit
+                thing={figure}
+                inks={rampInks(figure.form.kind)}
+                parameters={figureParameters(figure.form.kind)}
+              />
+            )}
           </>
         }
       />

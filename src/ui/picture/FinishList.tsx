@@ -17,7 +17,14 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { Box, Button, Checkbox, Menu, MenuItem, Typography } from '@mui/material';
 import { useState } from 'react';
-import { FINISH_KINDS, finishHelp, finishLabel, MIRROR_WAYS } from '../../core/finishes';
+import {
+  FINISH_KINDS,
+  finishHelp,
+  finishInks,
+  finishLabel,
+  finishParameters,
+  MIRROR_WAYS,
+} from '../../core/finishes';
 import {
   addFinish,
   changeFinish,
@@ -29,6 +36,7 @@ import {
 } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { ByPicture } from './ByPicture';
+import { RampEdit } from './RampEdit';
 import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, useSession } from '../state/session';
 import { look, useView } from '../state/view';
@@ -238,6 +246,9 @@ function Row({ finish, open }: { readonly finish: Finish; readonly open: boolean
             </Box>
           )}
           {form.kind === 'trails' && <ByPicture finish={finish} />}
+          {finishInks(form.kind).length > 1 && (
+            <RampEdit thing={finish} inks={finishInks(form.kind)} parameters={finishParameters(form.kind)} />
+          )}
           <ThingPanel thing={thing} onRename={(to) => edit('rename a finish', renameThing(finish.id, to))} />
         </Box>
       )}

@@ -16,38 +16,16 @@ import {
   TEXTURE_PATTERNS,
 } from '../../core/figures';
 import { changeFigure, type Figure } from '../../core/show';
-import { keepMedia } from '../../data/database';
 import { Choice } from '../controls/Choice';
 import { NumberField } from '../controls/NumberField';
-import { currentShow, edit, endDrag, useSession } from '../state/session';
+import { edit, endDrag, useSession } from '../state/session';
 import { say } from '../state/notices';
-import { aspectOf } from './aspectOf';
+import { type Filed, FILES, takeFile } from './figureFiles';
 import { growFrom } from './growFrom';
 
 /** Room that one who lets something cover the picture begins with, in %. */
 const USUAL_ROOM = 10;
-const MOST_BYTES = 512 << 20;
 const same = <T extends string>(list: readonly T[]): (readonly [T, string])[] => list.map((x) => [x, x]);
-const ACCEPT = {
-  image: 'image/*,.svg',
-  emitter: 'image/*,.svg',
-  video: 'video/*',
-  model: '.glb,model/gltf-binary',
-} as const;
-const REFUSED = {
-  image: 'an image. Choose PNG, JPEG, WebP, GIF or SVG',
-  emitter: 'an image. Choose PNG, JPEG, WebP, GIF or SVG',
-  video: 'a film. Choose MP4 or WebM',
-  model: 'a model. Choose a glTF binary file (.glb)',
-} as const;
-type Filed = keyof typeof ACCEPT;
-
-function fits(kind: Filed, file: File): boolean {
-  return kind === 'model'
-    ? /\.glb$/i.test(file.name)
-    : file.type.startsWith(kind === 'video' ? 'video/' : 'image/');
-}
-
 /** What is fixed about the selected figure: shape, count, file, text. Each change is an edit. */
 export function FormSettings({ figure }: { readonly figure: Figure }) {
   const { form } = figure;
@@ -328,35 +306,6 @@ function FileChoice({
   readonly fileName: string;
 }) {
   const input = useRef<HTMLInputElement>(null);
-  const take = async (file: File): Promise<void> => {
-    if (!fits(kind, file)) {
-      say('warning', `“${file.name}” is not ${REFUSED[kind]}.`);
-      return;
-    }
-    if (file.size > MOST_BYTES) {
-      say('warning', `“${file.name}” is larger than ${MOST_BYTES >> 20} MB. Make it smaller first.`);
-      return;
-    }
-    try {
-      const media = await keepMedia(file, file.name),
-        aspect = kind === 'image' || kind === 'video' ? await aspectOf(file) : null,
-        now = currentShow().figures.find((f) => f.id === figure.id);
-      if (now)
-        edit(
-          `choose a file for ${figure.name}`,
-          changeFigure(figure.id, {
-            form: {
-              ...now.form,
-              media,
-              fileName: file.name.slice(0, 200),
-              ...(aspect && { aspect }),
-            } as FigureForm,
-          }),
-        );
-    } catch (e) {
-      say('warning', e instanceof Error ? e.message : 'The file could not be kept.');
-    }
-  };
   return (
     <>
       <Button
@@ -376,13 +325,13 @@ function FileChoice({
       <input
         ref={input}
         type="file"
-        accept={ACCEPT[kind]}
+        accept={FILES[kind]}
         hidden
         aria-label={`File of ${figure.name}`}
         onChange={(e) => {
           const f = e.currentTarget.files?.[0];
           e.currentTarget.value = '';
-          if (f) void take(f);
+          if (f) void takeFile(kind, figure.id, f);
         }}
       />
     </>

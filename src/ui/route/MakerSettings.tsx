@@ -149,7 +149,7 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
         number('Time', making.seconds, 's', 0, 3600, 0.1, (seconds) => ({ ...making, seconds }), 2)}
       {making.kind === 'colours' && (
         <Choice
-          label="From"
+          label="from"
           value={making.chance ? 'chance' : 'palette'}
           options={[
             ['palette', 'a palette'],

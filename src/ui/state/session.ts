@@ -168,6 +168,8 @@ export interface MeasureHandle {
   clear(word: Word): void;
   edit(route: string, amount: number): void;
   parameter(key: string): number;
+  /** The row that is laid over a parameter; none where none is. */
+  row(key: string): readonly number[];
   picture(): Session['picture'];
   probe(task: {
     onset: number;
@@ -180,6 +182,8 @@ export interface MeasureHandle {
     bursts: number;
   }): Promise<unknown>;
 }
+/** Once somebody asks for a row they are read every frame. */
+let rowsWanted: (() => void) | null = null;
 const measure: MeasureHandle = {
   open: (show) => adopt(newHistory(show), { ...EMPTY_MEMORY, playing: true }, 'running'),
   keep: (bytes, name) => keepMedia(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), name),
@@ -187,6 +191,11 @@ const measure: MeasureHandle = {
   clear: (word) => engine?.control.set(word, 0),
   edit: (route, amount) => edit('set an amount', changeShaping(route, { amount })),
   parameter: (key) => live.parameter(key),
+  row: (key) => {
+    rowsWanted ??= live.wantVectors();
+    const at = live.vectorAt(key);
+    return at ? [...at.values.subarray(at.at, at.at + at.points)] : [];
+  },
   picture: () => get().picture,
   probe: ({ parameter, ...task }) =>
     engine!.measure({ ...task, slot: live.map!.parameters[parameter]! }, live.blocks!.frames),

@@ -8,7 +8,8 @@ import {
 } from 'three';
 import type { FigureForm } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
-import { END, flat, inkUniform, putInk, RowTexture, uniform } from '../shade';
+import { Inks, RAMP } from '../ramp';
+import { END, flat, RowTexture, uniform } from '../shade';
 import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
 import { type Places } from '../places';
 import { COPY_RADIUS, copyShape } from './shapes';
@@ -41,8 +42,9 @@ void main() {
   gl_Position = projectionMatrix * modelViewMatrix * vec4(p, 0.0, 1.0);
 }`;
 const FRAGMENT = /* glsl */ `
-uniform vec3 first, last; uniform float shown; varying float vTint;
-void main() { vec3 ink = mix(first, last, vTint); float alpha = shown; ${END} }`;
+uniform float shown; varying float vTint;
+${RAMP}
+void main() { vec3 ink = inkAt(vTint); float alpha = shown; ${END} }`;
 
 /** Up to 2,000 of one small shape along a line, a ring, a grid or another figure's points, with rows of numbers laid over them. */
 export class CopiesFigure implements Drawn {
@@ -50,6 +52,7 @@ export class CopiesFigure implements Drawn {
   readonly #form: Extract<FigureForm, { kind: 'copies' }>;
   readonly #shop: Workshop;
   readonly #rows = new RowTexture(ROWS);
+  readonly #inks = new Inks(['ink', 'top']);
   readonly #mesh: Mesh<InstancedBufferGeometry, ShaderMaterial>;
   readonly #u;
   readonly #all: Float32Array;
@@ -58,7 +61,7 @@ export class CopiesFigure implements Drawn {
   #laid = -1;
   #base = { x: 0, y: 0 };
   #stance!: Stance;
-  #at = { length: -1, part: -1, ink: -1, top: -1 };
+  #at = { length: -1, part: -1 };
 
   constructor(form: Extract<FigureForm, { kind: 'copies' }>, figure: Figure, places: Places, shop: Workshop) {
     this.#form = form;
@@ -69,11 +72,10 @@ export class CopiesFigure implements Drawn {
       part: uniform(1),
       way: uniform(WAY[form.along]),
       fromMiddle: uniform(form.fromMiddle),
-      first: inkUniform(),
-      last: inkUniform(),
       shown: uniform(1),
       spread: uniform(1),
       ...this.#rows.uniforms,
+      ...this.#inks.uniforms,
     };
     const shape = copyShape(form.shape),
       g = new InstancedBufferGeometry();
@@ -87,15 +89,14 @@ export class CopiesFigure implements Drawn {
     this.object.add(this.#mesh);
     this.place(figure, places);
   }
-  place({ at }: Figure, places: Places): void {
+  place({ at, ramp }: Figure, places: Places): void {
     this.#base = at;
     this.#stance = stanceOf(places);
     this.#at = {
       length: places.of('length'),
       part: places.of('part'),
-      ink: places.of('ink'),
-      top: places.of('top'),
     };
+    this.#inks.place(places, ramp);
     this.#rows.place(places);
     this.#setSpots();
   }
@@ -136,8 +137,7 @@ export class CopiesFigure implements Drawn {
     if (along === 'points' && drawn !== this.#laid) this.#lay(drawn, u.spread.value);
     this.#mesh.geometry.instanceCount = drawn;
     u.shown.value = v[this.#stance.shown]! / 100;
-    putInk(u.first, v, at.ink);
-    putInk(u.last, v, at.top);
+    this.#inks.update(v);
     this.#rows.update(v, vectors);
   }
   dispose(): void {

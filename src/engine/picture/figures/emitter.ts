@@ -12,7 +12,8 @@ import {
 } from 'three';
 import { type FigureForm, SUM_WRAP } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
-import { END, flat, inkUniform, NOISE, putInk, uniform } from '../shade';
+import { Inks, RAMP } from '../ramp';
+import { END, flat, NOISE, uniform } from '../shade';
 import type { Drawn, Workshop } from './drawn';
 import type { Places } from '../places';
 import { COPY_RADIUS, copyShape } from './shapes';
@@ -38,10 +39,11 @@ void main() {
   gl_Position = projectionMatrix * modelViewMatrix * vec4(at + p, 0.0, 1.0);
 }`;
 const FRAGMENT = /* glsl */ `
-uniform vec3 first, last; uniform float shown; uniform bool pictured; uniform sampler2D map;
+uniform float shown; uniform bool pictured; uniform sampler2D map;
+${RAMP}
 varying float vAge; varying vec2 vUv;
 void main() {
-  vec3 ink = mix(first, last, vAge); float alpha = shown * smoothstep(1.0, 0.85, vAge);
+  vec3 ink = inkAt(vAge); float alpha = shown * smoothstep(1.0, 0.85, vAge);
   if (pictured) { vec4 p = texture2D(map, vUv); ink = p.rgb; alpha *= p.a; }
   ${END}
 }`;
@@ -74,14 +76,14 @@ export class EmitterFigure implements Drawn {
   /** When each place becomes free, in seconds that the picture has lived. */
   readonly #until: Float64Array;
   readonly #around: Workshop['around'];
+  readonly #inks = new Inks(['ink', 'top']);
   readonly #u = {
     now: uniform(0),
     end: uniform(0.2),
-    first: inkUniform(),
-    last: inkUniform(),
     shown: uniform(1),
     pictured: uniform(false),
     map: uniform(new Texture()),
+    ...this.#inks.uniforms,
   };
   #base = { x: 0, y: 0 };
   #at: Record<string, number> = {};
@@ -131,7 +133,7 @@ export class EmitterFigure implements Drawn {
       });
     this.place(figure, places);
   }
-  place({ at }: Figure, places: Places): void {
+  place({ at, ramp }: Figure, places: Places): void {
     this.#base = at;
     for (const p of [
       'height',
@@ -150,10 +152,9 @@ export class EmitterFigure implements Drawn {
       'end',
       'tumble',
       'shown',
-      'ink',
-      'top',
     ])
       this.#at[p] = places.of(p);
+    this.#inks.place(places, ramp);
   }
   /** How many are alive or may be; for reports. */
   get used(): number {
@@ -166,8 +167,7 @@ export class EmitterFigure implements Drawn {
     u.now.value = ((time % TIME_WRAP) + TIME_WRAP) % TIME_WRAP;
     u.end.value = v[at.end!]!;
     u.shown.value = v[at.shown!]! / 100;
-    putInk(u.first, v, at.ink!);
-    putInk(u.last, v, at.top!);
+    this.#inks.update(v);
     const sum = v[at['rate:sum']!]!,
       bursts = v[at['burst:sum']!]!;
     // The first look only says where the sums stand.

@@ -4,6 +4,7 @@ import type { Figure } from '../../../core/show';
 import { box, sheet } from '../cut';
 import { INK, stand, type Drawn } from './drawn';
 import { type Places } from '../places';
+import { Inks } from '../ramp';
 
 /** How many of so many segments are lit: a segment lights whole, once its upper edge is reached. */
 export function litSegments(percent: number, segments: number): number {
@@ -17,12 +18,11 @@ export class MeterFigure implements Drawn {
   readonly #mesh: InstancedMesh<BufferGeometry, MeshBasicMaterial>;
   readonly #back: InstancedMesh<BufferGeometry, MeshBasicMaterial>;
   readonly #unlit = new Color(INK.shade);
-  readonly #low = new Color();
-  readonly #high = new Color();
+  readonly #inks = new Inks(['ink', 'top']);
   readonly #ink = new Color();
   #lit = -1;
   #base = { x: 0, y: 0 };
-  #at = { level: -1, size: -1, height: -1, across: -1, ink: -1, top: -1 };
+  #at = { level: -1, size: -1, height: -1, across: -1 };
 
   /** @param upright - grows upward; otherwise to the right */
   constructor(segments: number, upright: boolean, figure: Figure, places: Places) {
@@ -67,43 +67,26 @@ export class MeterFigure implements Drawn {
     for (let i = 0; i < segments; i++) this.#mesh.setColorAt(i, this.#unlit);
     this.place(figure, places);
   }
-  place({ at }: Figure, places: Places): void {
+  place({ at, ramp }: Figure, places: Places): void {
     this.#base = at;
     this.#at = {
       level: places.of('level'),
       size: places.of('size'),
       height: places.of('height'),
       across: places.of('across'),
-      ink: places.of('ink'),
-      top: places.of('top'),
     };
+    this.#inks.place(places, ramp);
   }
   update(v: Float32Array): void {
     const at = this.#at,
       n = this.#segments,
       lit = litSegments(v[at.level]!, n);
     stand(this.object, this.#base, v, at);
-    const { r, g, b } = this.#low,
-      { r: R, g: G, b: B } = this.#high;
-    this.#low.setRGB(v[at.ink]!, v[at.ink + 1]!, v[at.ink + 2]!);
-    this.#high.setRGB(v[at.top]!, v[at.top + 1]!, v[at.top + 2]!);
     // Most of the time nothing changes in it: then nothing is sent to the graphics device.
-    if (
-      lit === this.#lit &&
-      r === this.#low.r &&
-      g === this.#low.g &&
-      b === this.#low.b &&
-      R === this.#high.r &&
-      G === this.#high.g &&
-      B === this.#high.b
-    )
-      return;
+    if (!this.#inks.update(v) && lit === this.#lit) return;
     this.#lit = lit;
     for (let i = 0; i < n; i++)
-      this.#mesh.setColorAt(
-        i,
-        i < lit ? this.#ink.lerpColors(this.#low, this.#high, n > 1 ? i / (n - 1) : 0) : this.#unlit,
-      );
+      this.#mesh.setColorAt(i, i < lit ? this.#inks.at(n > 1 ? i / (n - 1) : 0, this.#ink) : this.#unlit);
     this.#mesh.instanceColor!.needsUpdate = true;
   }
   dispose(): void {

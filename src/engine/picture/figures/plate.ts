@@ -13,6 +13,7 @@ import {
 } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
 import { emptyTexture } from '../media';
+import { Inks, RAMP } from '../ramp';
 import { END, flat, inkUniform, LOOKS, NOISE, putInk, RowTexture, uniform } from '../shade';
 import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
 import { type Places } from '../places';
@@ -163,8 +164,9 @@ export class PlateFigure implements Drawn {
 
 const PATTERN = { noise: 0, ramp: 1, 'round ramp': 2 } as const;
 const TEXTURE = /* glsl */ `
-uniform float scale, drift, middle, contrast, inks, shown; uniform int pattern; uniform vec2 size; uniform vec3 first, top;
+uniform float scale, drift, middle, contrast, inks, shown; uniform int pattern; uniform vec2 size;
 ${NOISE}
+${RAMP}
 varying vec2 vUv;
 void main() {
   vec2 p = (vUv - 0.5) * size;
@@ -173,7 +175,7 @@ void main() {
   float soft = mix(0.5, 0.004, contrast);
   x = smoothstep(middle - soft, middle + soft, x);
   if (inks > 0.5) x = floor(x * inks + 0.5) / inks;
-  vec3 ink = mix(first, top, x); float alpha = shown;
+  vec3 ink = inkAt(x); float alpha = shown;
   ${END}
 }`;
 
@@ -184,7 +186,8 @@ export class TextureFigure implements Drawn {
   readonly #u;
   #base = { x: 0, y: 0 };
   #stance!: Stance;
-  #at = { scale: -1, drift: -1, middle: -1, contrast: -1, inks: -1, ink: -1, top: -1 };
+  #at = { scale: -1, drift: -1, middle: -1, contrast: -1, inks: -1 };
+  readonly #inks = new Inks(['ink', 'top']);
 
   constructor(form: Extract<FigureForm, { kind: 'texture' }>, figure: Figure, places: Places) {
     const [w, h] = form.whole
@@ -199,14 +202,13 @@ export class TextureFigure implements Drawn {
       shown: uniform(1),
       pattern: uniform(PATTERN[form.pattern]),
       size: uniform([w, h]),
-      first: inkUniform(),
-      top: inkUniform(),
+      ...this.#inks.uniforms,
     };
     this.#mesh = new Mesh(new PlaneGeometry(w, h), flat(this.#u, VERTEX, TEXTURE));
     this.object.add(this.#mesh);
     this.place(figure, places);
   }
-  place({ at }: Figure, places: Places): void {
+  place({ at, ramp }: Figure, places: Places): void {
     this.#base = at;
     this.#stance = stanceOf(places);
     const of = (p: string): number => places.of(p);
@@ -216,9 +218,8 @@ export class TextureFigure implements Drawn {
       middle: of('middle'),
       contrast: of('contrast'),
       inks: of('inks'),
-      ink: of('ink'),
-      top: of('top'),
     };
+    this.#inks.place(places, ramp);
   }
   update(v: Float32Array): void {
     const u = this.#u,
@@ -230,8 +231,7 @@ export class TextureFigure implements Drawn {
     u.middle.value = v[at.middle]! / 100;
     u.contrast.value = v[at.contrast]! / 100;
     u.inks.value = v[at.inks]!;
-    putInk(u.first, v, at.ink);
-    putInk(u.top, v, at.top);
+    this.#inks.update(v);
   }
   dispose(): void {
     this.#mesh.geometry.dispose();

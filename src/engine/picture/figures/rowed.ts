@@ -16,7 +16,8 @@ import {
 } from 'three';
 import { type FigureForm, PLATE_HEIGHT, PLATE_WIDTH } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
-import { END, flat, inkUniform, putInk, RowTexture, uniform } from '../shade';
+import { Inks, RAMP } from '../ramp';
+import { END, flat, RowTexture, uniform } from '../shade';
 import { stanceOf, take, type Drawn, type Stance, type Workshop } from './drawn';
 import { type Places } from '../places';
 import { ROUND, SEGMENT } from './trace';
@@ -31,19 +32,19 @@ abstract class RowedFigure<G extends BufferGeometry> implements Drawn {
   #stance!: Stance;
   readonly #shown = uniform(1);
   readonly #names: readonly string[];
-  readonly #inks: readonly (readonly [string, ReturnType<typeof inkUniform>])[];
+  readonly #inks: Inks;
 
-  /** @param uniforms - of the shader @param names - parameters that `set` reads @param inks - parameters that are colours, and their uniforms */
+  /** @param uniforms - of the shader @param names - parameters that `set` reads @param inks - parameters that are colours, from the first on its ramp to the last */
   protected constructor(
     geometry: G,
     uniforms: Record<string, IUniform>,
     vertex: string,
     fragment: string,
     names: readonly string[],
-    inks: readonly (readonly [string, ReturnType<typeof inkUniform>])[],
+    inks: readonly string[],
   ) {
     this.#names = names;
-    this.#inks = inks;
+    this.#inks = new Inks(inks);
     this.mesh = new Mesh(
       geometry,
       flat(
@@ -51,7 +52,7 @@ abstract class RowedFigure<G extends BufferGeometry> implements Drawn {
           ...uniforms,
           ...this.rows.uniforms,
           shown: this.#shown,
-          ...Object.fromEntries(inks.map(([n, u]) => [`${n}Ink`, u])),
+          ...this.#inks.uniforms,
         },
         vertex,
         fragment,
@@ -60,16 +61,17 @@ abstract class RowedFigure<G extends BufferGeometry> implements Drawn {
     this.object.add(this.mesh);
   }
   protected abstract set(v: Float32Array, time: number, vectors: Float32Array | undefined): void;
-  place({ at }: Figure, places: Places): void {
+  place({ at, ramp }: Figure, places: Places): void {
     this.#base = at;
     this.#stance = stanceOf(places);
-    for (const p of [...this.#names, ...this.#inks.map(([n]) => n)]) this.at[p] = places.of(p);
+    for (const p of this.#names) this.at[p] = places.of(p);
+    this.#inks.place(places, ramp);
     this.rows.place(places);
   }
   update(v: Float32Array, time: number, vectors?: Float32Array): void {
     take(this.object, this.#base, v, this.#stance);
     this.#shown.value = v[this.#stance.shown]! / 100;
-    for (let i = 0; i < this.#inks.length; i++) putInk(this.#inks[i]![1], v, this.at[this.#inks[i]![0]]!);
+    this.#inks.update(v);
     this.rows.update(v, vectors);
     this.set(v, time, vectors);
   }
@@ -98,7 +100,7 @@ void main() {
   vUp = abs(y);
   gl_Position = projectionMatrix * modelViewMatrix * vec4(x, y * tall * (bothWays ? 0.5 : 1.0), 0.0, 1.0);
 }`;
-const BARS_INK = /* glsl */ `uniform vec3 inkInk, topInk; uniform float shown; varying float vUp; void main() { vec3 ink = mix(inkInk, topInk, vUp); float alpha = shown; ${END} }`;
+const BARS_INK = /* glsl */ `uniform float shown; varying float vUp; ${RAMP} void main() { vec3 ink = inkAt(vUp); float alpha = shown; ${END} }`;
 
 export class BarsFigure extends RowedFigure<InstancedBufferGeometry> {
   readonly #u;
@@ -110,17 +112,7 @@ export class BarsFigure extends RowedFigure<InstancedBufferGeometry> {
       gap: uniform(0.26),
       bothWays: uniform(form.bothWays),
     };
-    super(
-      quads(form.count),
-      u,
-      BARS,
-      BARS_INK,
-      ['length', 'tall', 'gap'],
-      [
-        ['ink', inkUniform()],
-        ['top', inkUniform()],
-      ],
-    );
+    super(quads(form.count), u, BARS, BARS_INK, ['length', 'tall', 'gap'], ['ink', 'top']);
     this.#u = u;
     this.place(figure, places);
   }
@@ -150,9 +142,10 @@ void main() {
   vec2 p = along(at(u), at(u + 1.0 / ${STRETCHES}.0), vHalf + perPixel, vec2(position.x, position.y * 2.0 - 1.0), vLocal, vLong);
   gl_Position = projectionMatrix * modelViewMatrix * vec4(p, 0.0, 1.0);
 }`;
-const LINE_INK = /* glsl */ `uniform vec3 inkInk; uniform float shown, perPixel; varying vec2 vLocal; varying float vLong, vHalf;
+const LINE_INK = /* glsl */ `uniform float shown, perPixel;
+${RAMP} varying vec2 vLocal; varying float vLong, vHalf;
 ${ROUND}
-void main() { vec3 ink = inkInk; float alpha = shown * inside(vLocal, vLong, vHalf, perPixel); if (alpha <= 0.003) discard; ${END} }`;
+void main() { vec3 ink = inkAt(0.0); float alpha = shown * inside(vLocal, vLong, vHalf, perPixel); if (alpha <= 0.003) discard; ${END} }`;
 
 export class WaveformFigure extends RowedFigure<InstancedBufferGeometry> {
   readonly #u;
@@ -168,7 +161,7 @@ export class WaveformFigure extends RowedFigure<InstancedBufferGeometry> {
       round_: uniform(form.round),
       perPixel: around.perPixel,
     };
-    super(quads(STRETCHES), u, LINE, LINE_INK, ['length', 'line'], [['ink', inkUniform()]]);
+    super(quads(STRETCHES), u, LINE, LINE_INK, ['length', 'line'], ['ink']);
     this.#u = u;
     this.place(figure, places);
   }
@@ -182,11 +175,12 @@ export class WaveformFigure extends RowedFigure<InstancedBufferGeometry> {
 const PACE = 50;
 const FIELD = /* glsl */ `varying vec2 vUv; void main() { vUv = uv; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`;
 const FIELD_INK = /* glsl */ `
-uniform sampler2D field; uniform float head, columns, inks, shown; uniform vec3 groundInk, inkInk, topInk; varying vec2 vUv;
+uniform sampler2D field; uniform float head, columns, inks, shown; varying vec2 vUv;
+${RAMP}
 void main() {
   float x = texture2D(field, vec2((head + 1.0 + vUv.x * (columns - 1.0)) / columns, vUv.y)).r;
   if (inks > 0.5) x = floor(x * inks + 0.5) / inks;
-  vec3 ink = x < 0.5 ? mix(groundInk, inkInk, x * 2.0) : mix(inkInk, topInk, x * 2.0 - 1.0); float alpha = shown;
+  vec3 ink = inkAt(x); float alpha = shown;
   ${END}
 }`;
 
@@ -207,18 +201,7 @@ export class SpectrogramFigure extends RowedFigure<PlaneGeometry> {
     };
     const plane = new PlaneGeometry(PLATE_WIDTH, PLATE_HEIGHT);
     plane.translate(PLATE_WIDTH / 2, PLATE_HEIGHT / 2, 0);
-    super(
-      plane,
-      u,
-      FIELD,
-      FIELD_INK,
-      ['level', 'inks'],
-      [
-        ['ground', inkUniform()],
-        ['ink', inkUniform()],
-        ['top', inkUniform()],
-      ],
-    );
+    super(plane, u, FIELD, FIELD_INK, ['level', 'inks'], ['ground', 'ink', 'top']);
     this.#u = u;
     this.#columns = columns;
     this.place(figure, places);

@@ -10,7 +10,8 @@ import {
 } from 'three';
 import { SUM_WRAP } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
-import { END, flat, inkUniform, putInk, uniform } from '../shade';
+import { Inks, RAMP } from '../ramp';
+import { END, flat, uniform } from '../shade';
 import type { Drawn, Workshop } from './drawn';
 import type { Places } from '../places';
 
@@ -46,10 +47,11 @@ void main() {
   gl_Position = projectionMatrix * modelViewMatrix * vec4(p, 0.0, 1.0);
 }`;
 const FRAGMENT = /* glsl */ `
-uniform vec3 first, top; uniform float shown, perPixel; varying vec2 vLocal; varying float vLong, vHalf, vAge;
+uniform float shown, perPixel; varying vec2 vLocal; varying float vLong, vHalf, vAge;
+${RAMP}
 ${ROUND}
 void main() {
-  vec3 ink = mix(first, top, clamp(vAge, 0.0, 1.0)); float alpha = shown * inside(vLocal, vLong, vHalf, perPixel) * smoothstep(1.0, 0.9, vAge);
+  vec3 ink = inkAt(clamp(vAge, 0.0, 1.0)); float alpha = shown * inside(vLocal, vLong, vHalf, perPixel) * smoothstep(1.0, 0.9, vAge);
   if (alpha <= 0.003) discard;
   ${END}
 }`;
@@ -60,6 +62,7 @@ export class TraceFigure implements Drawn {
   readonly #data = new Float32Array((POINTS + 1) * WIDE);
   readonly #buffer: InstancedInterleavedBuffer;
   readonly #mesh: Mesh<InstancedBufferGeometry, ShaderMaterial>;
+  readonly #inks = new Inks(['ink', 'top']);
   readonly #u;
   #base = { x: 0, y: 0 };
   #at: Record<string, number> = {};
@@ -75,9 +78,8 @@ export class TraceFigure implements Drawn {
       run: uniform(0),
       taper: uniform(0),
       shown: uniform(1),
-      first: inkUniform(),
-      top: inkUniform(),
       perPixel: around.perPixel,
+      ...this.#inks.uniforms,
     };
     const g = new InstancedBufferGeometry();
     g.setAttribute(
@@ -97,22 +99,11 @@ export class TraceFigure implements Drawn {
     this.object.add(this.#mesh);
     this.place(figure, places);
   }
-  place({ at }: Figure, places: Places): void {
+  place({ at, ramp }: Figure, places: Places): void {
     this.#base = at;
-    for (const p of [
-      'height',
-      'across',
-      'penX',
-      'penY',
-      'run:sum',
-      'thick',
-      'last',
-      'taper',
-      'shown',
-      'ink',
-      'top',
-    ])
+    for (const p of ['height', 'across', 'penX', 'penY', 'run:sum', 'thick', 'last', 'taper', 'shown'])
       this.#at[p] = places.of(p);
+    this.#inks.place(places, ramp);
   }
   /** How many points it has kept; for tests. */
   get kept(): number {
@@ -133,8 +124,7 @@ export class TraceFigure implements Drawn {
     u.run.value = v[at['run:sum']!]!;
     u.taper.value = v[at.taper!]! / 100;
     u.shown.value = v[at.shown!]! / 100;
-    putInk(u.first, v, at.ink!);
-    putInk(u.top, v, at.top!);
+    this.#inks.update(v);
     if (this.#time === time) return;
     this.#keep(v[at.penX!]!, v[at.penY!]!, time - this.#zero, v[at['run:sum']!]!, v[at.thick!]!);
     this.#time = time;

@@ -6,9 +6,16 @@ import {
   type WebGLRenderer,
   type WebGLRenderTarget,
 } from 'three';
-import { FINISH_WRAP, type FinishForm, finishParameters, MIRROR_WAYS } from '../../../core/finishes';
+import {
+  FINISH_WRAP,
+  type FinishForm,
+  finishInks,
+  finishParameters,
+  MIRROR_WAYS,
+} from '../../../core/finishes';
 import type { Finish } from '../../../core/show';
 import type { Places } from '../places';
+import { Inks } from '../ramp';
 import { Blur, passMaterial, plain, type Passes, type Targets } from '../passes';
 import { FRAGMENTS, HIDDEN_WHEN } from './shaders';
 
@@ -40,6 +47,7 @@ interface Part {
 export class FinishWork {
   readonly id: string;
   readonly form: FinishForm;
+  readonly #inks: Inks | null;
   readonly #material: RawShaderMaterial;
   readonly #extra: RawShaderMaterial | null;
   readonly #u: Record<string, IUniform> = {
@@ -68,9 +76,12 @@ export class FinishWork {
   #had = 0;
   #fresh = true;
 
-  constructor({ id, form }: Finish, places: Places) {
+  constructor({ id, form, ramp }: Finish, places: Places) {
     this.id = id;
     this.form = form;
+    const own = finishInks(form.kind);
+    this.#inks = own.length ? new Inks(own) : null;
+    if (this.#inks) Object.assign(this.#u, this.#inks.uniforms);
     for (const p of finishParameters(form.kind)) {
       this.#u[`p_${p.id}`] = { value: p.kind === 'colour' ? new Vector3() : 0 };
       if (p.kind === 'number' && p.wrap) this.#u[`p_${p.id}Sum`] = { value: 0 };
@@ -88,9 +99,10 @@ export class FinishWork {
     this.#extra = extra ? passMaterial(this.#u, head + extra) : null;
     if (form.kind === 'mirror') this.#u.mode!.value = MIRROR_WAYS.indexOf(form.way);
     if (form.kind === 'mask') this.#u.mode!.value = form.inverted ? 1 : 0;
-    this.place(places);
+    this.place(places, ramp);
   }
-  place(places: Places): void {
+  place(places: Places, ramp: Finish['ramp']): void {
+    this.#inks?.place(places, ramp);
     this.#parts = finishParameters(this.form.kind).map((p) => ({
       name: `p_${p.id}`,
       sumName: `p_${p.id}Sum`,
@@ -124,6 +136,7 @@ export class FinishWork {
       else u[p.name]!.value = v[p.at]!;
       if (p.sum >= 0) u[p.sumName]!.value = v[p.sum]! % FINISH_WRAP;
     }
+    this.#inks?.update(v);
     u.source!.value = source;
     u.now!.value = bench.time;
     u.dt!.value = bench.dt;

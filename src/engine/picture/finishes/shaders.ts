@@ -1,4 +1,5 @@
 import type { FinishKind } from '../../../core/finishes';
+import { RAMP } from '../ramp';
 import { LOOKS, NOISE } from '../shade';
 
 /** Sources outside the picture are nothing; colours have their alpha multiplied in. */
@@ -100,12 +101,12 @@ export const FRAGMENTS: Readonly<Record<FinishKind, { readonly main: string; rea
     }`,
   },
   ramp: {
-    main: /* glsl */ `${SAMPLE}${LOOKS}
+    main: /* glsl */ `${SAMPLE}${LOOKS}${RAMP}
     void main() {
       vec4 c = texture(source, at);
       float x = clamp(looks(bare(c)) + p_shift / 100.0, 0.0, 1.0);
       if (p_inks > 1.5) x = floor(min(x, 0.9999) * p_inks) / (p_inks - 1.0); else if (p_inks > 0.5) x = 0.5;
-      vec3 ink = x < 0.5 ? mix(p_dark, p_half, x * 2.0) : mix(p_half, p_light, x * 2.0 - 1.0);
+      vec3 ink = inkAt(x);
       result = mix(c, vec4(ink * c.a, c.a), p_mix / 100.0);
     }`,
   },
