@@ -1,18 +1,24 @@
-import { beforeAll, describe, it } from '@jest/globals';
-import { Board, GREEN, openBoard, RED, shoot, type Shot } from './board';
+import { beforeAll, describe, expect, it } from '@jest/globals';
+import { BLUE, Board, GREEN, openBoard, RED, shoot, type Shot } from './board';
 import { withFerry } from './stage';
-import { named, press, textOf, until, undo, type Visit } from './support';
+import { named, openMenu, press, textOf, until, undo, type Visit } from './support';
 
 let v: Visit;
 withFerry(async (_, first) => {
   v = first;
 });
 
-const select = (figure: string): Promise<void> =>
-  v.page.$$eval(
-    '[aria-label="Figures, back to front"] button',
-    (all, f) => all.find((b) => (b.textContent ?? '').includes(f))!.click(),
-    figure,
+const select = (figure: string): Promise<unknown> =>
+  until(`“${figure}” in the row of figures`, () =>
+    v.page.$$eval(
+      '[aria-label="Figures, back to front"] button',
+      (all, f) => {
+        const found = all.find((b) => (b.textContent ?? '').includes(f)) as HTMLElement | undefined;
+        found?.click();
+        return found !== undefined;
+      },
+      figure,
+    ),
   );
 /** Looks without the frame of what is selected. */
 async function looked(what: string, ready: (s: Shot) => boolean): Promise<Shot> {
@@ -153,5 +159,116 @@ describe('what grows from its anchor', () => {
         .click();
     });
     await looked('it free again', (s) => !corners(s));
+  });
+});
+
+describe('inks that run into each other', () => {
+  beforeAll(async () => {
+    const b = new Board();
+    const bar = (id: string, x: number): unknown =>
+      b.figure(id, { kind: 'bars', count: 1, bothWays: false }, x, 200, {
+        level: 100,
+        length: 200,
+        tall: 300,
+        ink: RED,
+        top: BLUE,
+      });
+    bar('tower', 400);
+    bar('other', 900);
+    b.block('sheet', 640, 560, 100, '#808080').finish('inks', 'sheet', { kind: 'ramp' }, { inks: 0 });
+    await openBoard(v.page, b);
+    await select('tower');
+  });
+  /** Of the tower, from its foot to its top. */
+  const up = (s: Shot, share: number, ink: string): boolean => s.is(345, 200 + 300 * share, ink, 70);
+  const place = (ink: string): Promise<string> =>
+    v.page
+      .$eval(`[aria-label="Place of ${ink}"]`, (e) => e.getAttribute('aria-valuenow') ?? '')
+      .catch(() => '');
+  async function paint(field: string, colour: string): Promise<void> {
+    await (
+      await until(field, () => v.page.$(`input[aria-label="${field}"]`))
+    ).evaluate((e, c) => {
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
+      set.call(e, c);
+      e.dispatchEvent(new Event('input', { bubbles: true }));
+      e.dispatchEvent(new Event('change', { bubbles: true }));
+    }, colour);
+  }
+  it('get another between them, which is dragged and painted; one undo each', async () => {
+    await looked('two inks', (s) => up(s, 0.03, RED) && up(s, 0.97, BLUE) && !up(s, 0.5, GREEN));
+    await press(v.page, 'button', '+ ink');
+    await until('it in the middle', async () => (await place('ink 2')) === '50');
+    await paint('Colour of ink 2', GREEN);
+    await looked('it', (s) => up(s, 0.5, GREEN) && up(s, 0.03, RED) && up(s, 0.97, BLUE));
+    const handle = (await (await v.page.$('[aria-label="Place of ink 2"]'))!.boundingBox())!,
+      strip = (await (await v.page.$('[aria-label="Inks of tower"] [title^=Press]'))!.boundingBox())!;
+    await v.page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height - 8);
+    await v.page.mouse.down();
+    await v.page.mouse.move(strip.x + strip.width * 0.4, handle.y + 10, { steps: 5 });
+    await v.page.mouse.move(strip.x + strip.width * 0.25, handle.y + 10, { steps: 5 });
+    await v.page.mouse.up();
+    await looked('it further down', (s) => up(s, 0.25, GREEN) && !up(s, 0.5, GREEN));
+    await undo(v.page);
+    await looked('it where it was', (s) => up(s, 0.5, GREEN));
+  });
+  it('are kept by name, and laid on another figure and on a finish', async () => {
+    await openMenu(v.page, 'kept …');
+    await press(v.page, 'menuitem', 'Keep these inks');
+    await select('other');
+    await openMenu(v.page, 'kept …');
+    await v.page.$$eval('[role=menuitem]', (all) =>
+      (all.find((e) => (e.textContent ?? '').includes('Inks of tower')) as HTMLElement).click(),
+    );
+    await looked('them on the other', (s) => s.is(845, 350, GREEN) && s.is(845, 209, RED, 70));
+    await select('sheet');
+    await v.page.$$eval('[role=listitem] button', (all) =>
+      (all.find((e) => (e.textContent ?? '').startsWith('inks')) as HTMLElement).click(),
+    );
+    await openMenu(v.page, 'kept …');
+    await v.page.$$eval('[role=menuitem]', (all) =>
+      (all.find((e) => (e.textContent ?? '').includes('Inks of tower')) as HTMLElement).click(),
+    );
+    // What is half bright takes the middle ink.
+    await looked('half bright in green', (s) => s.is(640, 610, GREEN, 70));
+  });
+  it('go by keyboard, and out with Delete; those that signals may move stay', async () => {
+    await select('tower');
+    await (await until('its handle', () => v.page.$('[aria-label="Place of ink 2"]'))).focus();
+    for (let i = 0; i < 3; i++) await v.page.keyboard.press('ArrowRight');
+    await until('it further', async () => (await place('ink 2')) === '53');
+    await v.page.keyboard.press('Delete');
+    await until('it gone', async () => (await place('ink 2')) === '');
+    await (await v.page.$('[aria-label="Place of last ink"]'))!.focus();
+    await v.page.keyboard.press('Delete');
+    await until('why not', async () =>
+      (await textOf(v.page, 'body')).includes('last ink is one that signals may move'),
+    );
+  });
+});
+
+describe('trails', () => {
+  it('are told by the picture as well as by the second', async () => {
+    const b = new Board();
+    b.block('one', 640, 300, 100, RED).finish(
+      'wake',
+      'one',
+      { kind: 'trails' },
+      { last: 1.5, zoom: 0, turn: 90 },
+    );
+    await openBoard(v.page, b);
+    await select('one');
+    await v.page.$$eval('[role=listitem] button', (all) =>
+      (all.find((e) => (e.textContent ?? '').startsWith('wake')) as HTMLElement).click(),
+    );
+    const field = (label: string): Promise<string> =>
+      v.page.$eval(`[role=slider][aria-label="${label}"]`, (e) => e.textContent ?? '').catch(() => '');
+    await until('both', async () => (await field('turn each picture')).startsWith('1.5'));
+    expect(await field('left of it each picture')).toContain('97.47');
+    await (await named(v.page, 'slider', 'turn each picture')).focus();
+    await v.page.keyboard.press('Enter');
+    await v.page.keyboard.type('2');
+    await v.page.keyboard.press('Enter');
+    await until('as much a second', async () => (await field('turn at rest')).startsWith('120'));
   });
 });

@@ -1,4 +1,4 @@
-import { describe, expect, it } from '@jest/globals';
+import { beforeAll, describe, expect, it } from '@jest/globals';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -10,12 +10,33 @@ import { newInput } from '../src/core/show/inputs';
 import type { MeasureHandle } from '../src/ui/state/session';
 import { Board, RED } from './board';
 import { withFerry } from './stage';
-import { named, openMenu, openShowFile, press, tap, textOf, undo, until, type Visit } from './support';
+import { emptyShow, filmFile, jobs, walkJob } from './walks';
+import {
+  microphoneFile,
+  named,
+  openMenu,
+  openShowFile,
+  press,
+  tap,
+  textOf,
+  undo,
+  until,
+  type Visit,
+} from './support';
 
 let v: Visit;
-withFerry((_, first) => {
-  v = first;
-});
+withFerry(
+  (_, first) => {
+    v = first;
+  },
+  undefined,
+  {
+    microphone: microphoneFile([
+      [300, 0.5, 0.5],
+      [0, 0.9, 0],
+    ]),
+  },
+);
 const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-jobs-'));
 async function open(show: Show, media: ShowFile['media'] = []): Promise<void> {
   const file = path.join(folder, `${show.id}.batucada`);
@@ -35,12 +56,6 @@ const number = (key: string): Promise<number> =>
     key,
   );
 const strip = '[aria-label="Figures, back to front"]';
-async function freshEmpty(): Promise<void> {
-  await openMenu(v.page, 'Show menu');
-  await press(v.page, 'menuitem', 'New show …');
-  await press(v.page, 'button', 'Empty');
-  await until('an empty show', async () => (await textOf(v.page, 'body')).includes('Nothing comes in yet'));
-}
 /** Chooses from a list, by its names, with the keyboard. */
 async function choose(list: string, option: string): Promise<void> {
   await until('no list in the way', async () => (await v.page.$('[role=listbox]')) === null);
@@ -292,7 +307,7 @@ describe('stems', () => {
       ['nothing.wav', 440, 0],
     ]);
   it('that are chosen together ask once; as one input, an ear may hear a single one of them', async () => {
-    await freshEmpty();
+    await emptyShow(v.page);
     await addFiles(files());
     await press(v.page, 'button', 'One input');
     await named(v.page, 'group', '3 stems');
@@ -314,7 +329,7 @@ describe('stems', () => {
     await until('all of them', async () => Math.abs((await reading('3 stems · level')) - whole) < 0.01);
   });
   it('as one input each, they turn together: the shorter waits for the longer', async () => {
-    await freshEmpty();
+    await emptyShow(v.page);
     await addFiles(
       toneFiles([
         ['long.wav', 300, 0.3, 3],
@@ -365,27 +380,178 @@ describe('where one stands', () => {
     await until('a strike', async () => (await steps()).includes('strike'));
     expect(await steps()).not.toContain('fit');
     await until('it struck', async () => (await number('ferry/height')) > 5);
+    // In one press each hit goes to all or to nothing, and it stays so until the next.
+    await press(v.page, 'group', 'strike');
+    await press(v.page, 'button', 'on or off');
+    const stays = async (what: string, there: (x: number) => boolean): Promise<void> => {
+      let since = performance.now();
+      await until(what, async () => {
+        if (!there(await number('ferry/height'))) since = performance.now();
+        return performance.now() - since > 350;
+      });
+    };
+    await stays('it at all', (x) => x > 19.9);
+    await stays('it at nothing', (x) => x < 0.1);
+    await stays('it at all again', (x) => x > 19.9);
+    await undo(v.page);
     await undo(v.page);
     await undo(v.page);
     await until('the first again', async () => (await title()).startsWith('Low drum · 40–110 Hz'));
     expect(await steps()).toEqual(before);
   });
   it('the ear behind it hears another channel, which its automatic name says', async () => {
-    await press(v.page, 'button', 'heard');
+    await press(v.page, 'group', 'heard');
     await choose('channel', 'left');
     await until('the setting', async () => (await textOf(v.page, '[aria-label=Bench]')).includes('left'));
     await undo(v.page);
     await v.page.keyboard.press('Escape');
   });
-  it('a copy asks what differs: its channel, and for it alone', async () => {
-    await v.page.keyboard.press('3');
-    await press(v.page, 'button', 'Ferry 1 route').catch(() => undefined);
-    await press(v.page, 'button', 'duplicate');
-    const group = await named(v.page, 'group', 'What Ferry, 2 follows');
-    await until('its first list to have the keyboard', () =>
-      group.evaluate((e) => e.contains(document.activeElement)),
+});
+
+describe('jobs, from an empty show', () => {
+  let reel = '';
+  beforeAll(async () => {
+    reel = await filmFile(v.page);
+  });
+  it.each(['stereo meters', 'film', 'own picture'])(
+    '%s: in so many actions; it moves, and rests',
+    async (name) => {
+      const job = jobs(reel).find((j) => j.name.includes(name))!;
+      const { actions, measured, right } = await walkJob(v.page, job, 5);
+      expect({ actions, measured, right }).toEqual({ actions, measured, right: true });
+      expect(actions).toBeLessThanOrEqual(job.most);
+    },
+  );
+});
+
+/** Adds a maker; the list shows it and its settings. */
+async function addMaker(name: string): Promise<void> {
+  await openMenu(v.page, '+ maker');
+  await v.page.$$eval(
+    '[role=menuitem]',
+    (all, n) => (all.find((e) => (e.textContent ?? '').startsWith(n)) as HTMLElement).click(),
+    name,
+  );
+  await named(v.page, 'group', `Settings of ${name}`);
+}
+const signal = (): Promise<string> => textOf(v.page, '[data-signal] [role=button][aria-pressed=true]');
+async function enter(field: string, value: string): Promise<void> {
+  await (await named(v.page, 'slider', field)).focus();
+  await v.page.keyboard.press('Enter');
+  await v.page.keyboard.type(value);
+  await v.page.keyboard.press('Enter');
+}
+
+describe('one of every so many', () => {
+  it('a list goes on at every third press of a button, beginning with the second', async () => {
+    await emptyShow(v.page);
+    await v.page.keyboard.press('2');
+    await addMaker('Button');
+    await addMaker('List');
+    await choose('Source of List', 'Button');
+    await enter('One of every so many of List', '3');
+    await enter('First that counts of List', '2');
+    const values: string[] = [];
+    const value = async (): Promise<string> => /\d\.\d\d/.exec(await signal())?.[0] ?? '';
+    await until('its first value', async () => (await value()) === '0.00');
+    for (let i = 0; i < 7; i++) {
+      await press(v.page, 'button', 'Button, while pressed');
+      // Two ticks and a picture later it has gone on, or not.
+      await until('a moment', async () => {
+        const before = await value();
+        await new Promise((r) => setTimeout(r, 150));
+        return (await value()) === before;
+      });
+      values.push(await value());
+    }
+    expect(values).toEqual(['0.00', '0.25', '0.25', '0.25', '0.50', '0.50', '0.50']);
+    await undo(v.page);
+    await undo(v.page);
+    await until(
+      'each again',
+      async () => (await v.page.$('[aria-label="First that counts of List"]')) === null,
     );
-    const lists = await group.$$('[role=combobox][aria-label=channel], [aria-label=channel]');
-    expect(lists.length).toBeGreaterThan(0);
+  });
+  it('colours come at chance within a range of hues', async () => {
+    await addMaker('Colours');
+    await choose('Source of Colours', 'Button');
+    await choose('from', 'chance');
+    await enter('Least hue of Colours', '130');
+    await enter('Greatest hue of Colours', '160');
+    await enter('Least strength of Colours', '90');
+    const colours = new Set<string>();
+    await until('six of them', async () => {
+      await press(v.page, 'button', 'Button, while pressed');
+      const colour = /#[0-9a-f]{6}/.exec(await signal())?.[0];
+      if (colour) colours.add(colour);
+      return colours.size >= 6;
+    });
+    // Greens, all of them: those before the range was set were others.
+    for (const c of [...colours].slice(1)) {
+      const [r, g, b] = [1, 3, 5].map((k) => Number.parseInt(c.slice(k, k + 2), 16)) as [
+        number,
+        number,
+        number,
+      ];
+      expect([c, g > r && g > b]).toEqual([c, true]);
+    }
+  });
+});
+
+describe('notes by key', () => {
+  it('a row of velocities by key moves bars; a chord that is no chord is refused in words', async () => {
+    await emptyShow(v.page);
+    await openMenu(v.page, '+ input');
+    await press(v.page, 'menuitem', 'Simulated keyboard');
+    await press(v.page, 'button', '+ ear');
+    await press(v.page, 'button', 'Velocity by key');
+    const low = await until('the lowest key', () => v.page.$('[aria-label="Lowest key"]'));
+    await low.focus();
+    await v.page.keyboard.type('H9');
+    await until('what is wrong', async () =>
+      (await textOf(v.page, '[role=alert]')).includes('A key such as C2'),
+    );
+    for (let i = 0; i < 2; i++) await v.page.keyboard.press('Backspace');
+    await v.page.keyboard.down('Control');
+    await v.page.keyboard.press('a');
+    await v.page.keyboard.up('Control');
+    await v.page.keyboard.type('G3');
+    await v.page.keyboard.press('Enter');
+    await until('it by name', async () =>
+      (await textOf(v.page, '[aria-label^="New ear"]')).includes('velocity by key, G3 to C6'),
+    );
+    await press(v.page, 'button', 'Keep only');
+    await v.page.keyboard.press('3');
+    await press(v.page, 'button', '+ figure');
+    await v.page.$$eval('[role=dialog] button', (all) =>
+      (all.find((e) => e.textContent === 'Bars') as HTMLElement).click(),
+    );
+    await openMenu(v.page, '+ move this: Bars · level');
+    await v.page.$$eval('[role=menuitem]', (all) =>
+      (all.find((e) => (e.textContent ?? '').includes('velocity by key (a row)')) as HTMLElement).click(),
+    );
+    // The keyboard's tune is of bells from G4 up: some keys sound, never all of them.
+    const row = (): Promise<readonly number[]> =>
+      v.page.evaluate(() =>
+        (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.row('figure-1/level'),
+      );
+    await until('a key', async () => {
+      const r = await row();
+      return r.length === 30 && r.some((x) => x > 20) && r.filter((x) => x > 5).length < 6;
+    });
+    await v.page.keyboard.press('1');
+    await press(v.page, 'button', '+ ear');
+    await press(v.page, 'button', 'A note or chord');
+    const keys = await until('its keys', () => v.page.$('[aria-label="Keys that must sound together"]'));
+    await keys.focus();
+    await v.page.keyboard.down('Control');
+    await v.page.keyboard.press('a');
+    await v.page.keyboard.up('Control');
+    await v.page.keyboard.type('D5');
+    await v.page.keyboard.press('Enter');
+    await until('D5 struck', async () =>
+      /0\.[1-9]\d|1\.00/.test(await textOf(v.page, '[aria-label^="New ear"]')),
+    );
+    await v.page.keyboard.press('Escape');
   });
 });

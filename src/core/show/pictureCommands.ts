@@ -145,8 +145,10 @@ export const shiftFigure =
 export const setRests =
   (id: string, rests: Readonly<Record<string, ParameterValue>>): Command =>
   (d) => {
-    const x = d.figures.find((f) => f.id === id) ?? d.figureGroups.find((g) => g.id === id);
-    if (x) Object.assign(x.rest, rests);
+    for (const list of [d.figures, d.figureGroups, d.finishes]) {
+      const x = list.find((t) => t.id === id);
+      if (x) Object.assign(x.rest, rests);
+    }
   };
 
 export const addScreen =

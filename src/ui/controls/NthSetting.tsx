@@ -20,8 +20,8 @@ export function NthSetting({
     from = value?.from ?? 0;
   const field = { color: 'inherit', fontSize: '0.9rem' } as const;
   const words = { color: 'var(--faint)' } as const;
-  const change = (e: number, f: number): void =>
-    onChange(e > 1 ? { every: e, from: Math.min(f, e - 1) } : null, 'nth');
+  const change = (e: number, f: number, mark: string): void =>
+    onChange(e > 1 ? { every: e, from: Math.min(f, e - 1) } : null, mark);
   return (
     <Box
       component="span"
@@ -38,7 +38,7 @@ export function NthSetting({
         max={NTH_MOST}
         step={1}
         usual={1}
-        onChange={(v) => change(Math.round(v), from)}
+        onChange={(v) => change(Math.round(v), from, 'every')}
         {...(onEnd && { onEnd })}
         sx={field}
       />
@@ -55,7 +55,7 @@ export function NthSetting({
             max={every}
             step={1}
             usual={1}
-            onChange={(v) => change(every, Math.round(v) - 1)}
+            onChange={(v) => change(every, Math.round(v) - 1, 'from')}
             {...(onEnd && { onEnd })}
             sx={field}
           />

@@ -129,7 +129,9 @@ export function retitled(
 ): Ear {
   const next = { ...ear, ...change },
     was = earTitle(show.inputs, ear);
-  if (ear.name !== was && !ear.name.startsWith(`${was}, `)) return next;
+  // A second of the same bears a number.
+  const counted = ear.name.startsWith(was) && /^( \d+|, \d+)?$/.test(ear.name.slice(was.length));
+  if (!counted) return next;
   const others = show.ears.filter((e) => e.id !== ear.id);
   return { ...next, name: freeName(others, earTitle(show.inputs, next)) };
 }

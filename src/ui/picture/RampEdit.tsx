@@ -159,6 +159,7 @@ export function RampEdit({
               e.stopPropagation();
               // The strip follows: as inks change places, this handle may come to be another's.
               strip.current?.setPointerCapture(e.pointerId);
+              endDrag();
               setPicked(i);
               drag.current = { moved: false };
             }}
