@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { withFerry } from './stage';
-import { Listener, named, press, textOf, until, visit, type Server, type Visit } from './support';
+import { Listener, named, press, textOf, undo, until, visit, type Server, type Visit } from './support';
 
 let server: Server;
 let v: Visit;
@@ -49,6 +49,31 @@ describe('outputs', () => {
       'the sign well again',
       async () => (await v.page.$('::-p-aria([name="Lamps good"])')) !== null,
     );
+  });
+
+  it('a lamp of another kind keeps its routes, and two that share a channel are dark and say so, with the way out', async () => {
+    await v.page.keyboard.press('4');
+    const kind = async (words: string): Promise<void> => {
+      await (await named(v.page, 'combobox', 'Kind of Rail lamp left')).focus();
+      await v.page.keyboard.press('Enter');
+      await press(v.page, 'option', words);
+      await until('the list gone', async () => (await v.page.$('[role=listbox]')) === null);
+    };
+    const alerts = (): Promise<string[]> =>
+      v.page.$$eval('tbody [role=alert]', (all) => all.map((e) => e.textContent ?? ''));
+    const routed = (): Promise<string> => textOf(v.page, 'section[aria-label="Selected lamp"]');
+    const before = (await routed()).match(/route/g)?.length;
+    // One channel more reaches into the lamp beside it.
+    await kind('colour lamp with white, 4 channels');
+    await until('both to say so', async () => (await alerts()).length === 2);
+    expect((await alerts())[0]).toContain('shared with Rail lamp right: dark');
+    await until('both dark', async () => (await lamps()).every((x) => x === 0));
+    await press(v.page, 'button', 'Next free address for Rail lamp left');
+    await until('neither to say so', async () => (await alerts()).length === 0);
+    await until('both lit', async () => (await lamps()).filter((x) => x > 0).length >= 3);
+    expect((await routed()).match(/route/g)?.length).toBe(before);
+    for (let i = 0; i < 2; i++) await undo(v.page);
+    await until('it as it was', async () => (await lamps()).length === 7);
   });
 
   it('an overlay works from another browser, without a safe address, opened before anything, with its image', async () => {

@@ -44,42 +44,49 @@ const inTurn = (tones: readonly number[], seconds = 2): Beeps =>
     to: ((i + 0.7) * seconds) / tones.length,
   }));
 
-/** A film with a tone that comes and goes, in the browser's own format. */
-export async function filmFile(page: Page): Promise<string> {
-  const text = await page.evaluate(async () => {
-    const canvas = document.createElement('canvas'),
-      g = canvas.getContext('2d')!,
-      parts: Blob[] = [],
-      audio = new AudioContext(),
-      tone = audio.createOscillator(),
-      gain = audio.createGain(),
-      out = audio.createMediaStreamDestination();
-    [canvas.width, canvas.height] = [160, 90];
-    tone.connect(gain).connect(out);
-    tone.start();
-    const recorder = new MediaRecorder(
-      new MediaStream([...canvas.captureStream(25).getTracks(), ...out.stream.getTracks()]),
-      { mimeType: 'video/webm;codecs=vp8,opus', videoBitsPerSecond: 300000 },
-    );
-    recorder.ondataavailable = (e) => parts.push(e.data);
-    const over = new Promise((r) => {
-      recorder.onstop = r;
-    });
-    recorder.start();
-    for (let i = 0; i < 60; i++) {
-      gain.gain.value = i % 30 < 12 ? 0.5 : 0;
-      g.fillStyle = `hsl(${i * 6} 80% 50%)`;
-      g.fillRect(0, 0, 160, 90);
-      await new Promise((r) => setTimeout(r, 50));
-    }
-    recorder.stop();
-    await over;
-    await audio.close();
-    let bytes = '';
-    for (const b of new Uint8Array(await new Blob(parts).arrayBuffer())) bytes += String.fromCharCode(b);
-    return btoa(bytes);
-  });
-  const file = path.join(folder, 'reel.webm');
+/**
+ * A film with a tone to it, in the browser's own format, a twentieth of a second each picture.
+ * @param comes - whether the tone comes and goes
+ */
+export async function filmFile(page: Page, pictures = 60, comes = true): Promise<string> {
+  const text = await page.evaluate(
+    async (count, beeps) => {
+      const canvas = document.createElement('canvas'),
+        g = canvas.getContext('2d')!,
+        parts: Blob[] = [],
+        audio = new AudioContext(),
+        tone = audio.createOscillator(),
+        gain = audio.createGain(),
+        out = audio.createMediaStreamDestination();
+      [canvas.width, canvas.height] = [160, 90];
+      tone.connect(gain).connect(out);
+      tone.start();
+      const recorder = new MediaRecorder(
+        new MediaStream([...canvas.captureStream(25).getTracks(), ...out.stream.getTracks()]),
+        { mimeType: 'video/webm;codecs=vp8,opus', videoBitsPerSecond: 300000 },
+      );
+      recorder.ondataavailable = (e) => parts.push(e.data);
+      const over = new Promise((r) => {
+        recorder.onstop = r;
+      });
+      recorder.start();
+      for (let i = 0; i < count; i++) {
+        gain.gain.value = !beeps || i % 30 < 12 ? 0.5 : 0;
+        g.fillStyle = `hsl(${i * 6} 80% 50%)`;
+        g.fillRect(0, 0, 160, 90);
+        await new Promise((r) => setTimeout(r, 50));
+      }
+      recorder.stop();
+      await over;
+      await audio.close();
+      let bytes = '';
+      for (const b of new Uint8Array(await new Blob(parts).arrayBuffer())) bytes += String.fromCharCode(b);
+      return btoa(bytes);
+    },
+    pictures,
+    comes,
+  );
+  const file = path.join(folder, `reel-${pictures}.webm`);
   writeFileSync(file, Buffer.from(text, 'base64'));
   return file;
 }

@@ -46,6 +46,31 @@ export const turned = (help = 'Turns it about its anchor.'): NumberParameter =>
     rest: 0,
     reach: 12,
   });
+/** Each axis by itself. */
+export const stretched = (): NumberParameter[] => [
+  numberParameter({
+    id: 'wide',
+    label: 'wide',
+    help: 'Stretches it sideways from its anchor.',
+    unit: '×',
+    min: 0,
+    max: 8,
+    step: 0.01,
+    rest: 1,
+    reach: 1.5,
+  }),
+  numberParameter({
+    id: 'tall',
+    label: 'tall',
+    help: 'Stretches it upward from its anchor.',
+    unit: '×',
+    min: 0,
+    max: 8,
+    step: 0.01,
+    rest: 1,
+    reach: 1.6,
+  }),
+];
 export const shown = (): NumberParameter =>
   numberParameter({
     id: 'shown',

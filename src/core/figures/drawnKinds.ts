@@ -1,6 +1,6 @@
 import { numberParameter as n, type ParameterDescription } from '../parameters/description';
 import { type Anchor, anchorPlace } from './anchors';
-import { ink, moves, shown, sized, stance, turned, type KindDescription } from './common';
+import { ink, moves, shown, sized, stance, stretched, turned, type KindDescription } from './common';
 
 /** Where a way or a count that the conductor sums starts over. */
 export const SUM_WRAP = 1048576;
@@ -81,32 +81,6 @@ export type DrawnForm =
     }
   | { readonly kind: 'text'; readonly text: string; readonly face: TextFace }
   | { readonly kind: 'switch'; /** The figures of which one shows. */ readonly of: readonly string[] };
-
-/** Each axis by itself. */
-const stretched = (): ParameterDescription[] => [
-  n({
-    id: 'wide',
-    label: 'wide',
-    help: 'Stretches it sideways from its anchor.',
-    unit: '×',
-    min: 0,
-    max: 8,
-    step: 0.01,
-    rest: 1,
-    reach: 1.5,
-  }),
-  n({
-    id: 'tall',
-    label: 'tall',
-    help: 'Stretches it upward from its anchor.',
-    unit: '×',
-    min: 0,
-    max: 8,
-    step: 0.01,
-    rest: 1,
-    reach: 1.6,
-  }),
-];
 
 const displaced = (): ParameterDescription[] => [
   n({

@@ -1,3 +1,4 @@
+import { stretched } from '../figures/common';
 import {
   colourParameter,
   numberParameter,
@@ -610,28 +611,7 @@ const GROUP: readonly ParameterDescription[] = [
     rest: 1,
     reach: 1.1,
   }),
-  n({
-    id: 'wide',
-    label: 'wide',
-    help: 'Stretches it sideways from its anchor.',
-    unit: '×',
-    min: 0,
-    max: 8,
-    step: 0.01,
-    rest: 1,
-    reach: 1.5,
-  }),
-  n({
-    id: 'tall',
-    label: 'tall',
-    help: 'Stretches it upward from its anchor.',
-    unit: '×',
-    min: 0,
-    max: 8,
-    step: 0.01,
-    rest: 1,
-    reach: 1.6,
-  }),
+  ...stretched(),
   n({
     id: 'turn',
     label: 'turn',

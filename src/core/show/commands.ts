@@ -544,7 +544,7 @@ export const addFixture =
     d.fixtures.push(fixture as Draft<Fixture>);
   };
 export const patchFixture =
-  (id: string, change: Partial<Pick<Fixture, 'mode' | 'universe' | 'address'>>): Command =>
+  (id: string, change: Partial<Pick<Fixture, 'mode' | 'universe' | 'address' | 'curve'>>): Command =>
   (d) => {
     const x = find(d.fixtures, id);
     if (!x) return;

@@ -21,6 +21,7 @@ import { SAVINGS } from '../figures/governor';
 import { BLENDS } from '../finishes/kinds';
 import { LIES, SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../screens/screen';
 import { figureForm, finishForm } from './formSchema';
+import { DIMMER_CURVES } from '../lights/curve';
 import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
 import { RAMP_MOST } from '../parameters/ramp';
 import { acceptsValue } from '../parameters/description';
@@ -499,6 +500,7 @@ const showSchema = Joi.object({
       Joi.object({
         ...thingFields,
         mode: Joi.valid(...Object.keys(FIXTURE_MODES)).required(),
+        curve: Joi.valid(...DIMMER_CURVES),
         universe: Joi.number().integer().min(0).max(UNIVERSE_MAX).required(),
         address: Joi.number().integer().min(1).max(512).required(),
       }),

@@ -1,6 +1,6 @@
 import { figureKindLabel, figureParameters } from '../figures/kinds';
 import { cameraParameters, finishLabel, finishParameters, groupParameters } from '../finishes/kinds';
-import { FIXTURE_MODES, fixtureParameters } from '../lights/fixtures';
+import { FIXTURE_MODES, fixtureParameters, shownUniverse } from '../lights/fixtures';
 import { overlayParameters } from '../overlays/kinds';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import { WHOLE_PICTURE, type Figure, type Show, type Target } from './types';
@@ -102,8 +102,8 @@ function listThings(show: Show): Thing[] {
         id: x.id,
         name: x.name,
         kind: 'fixture',
-        what: `${FIXTURE_MODES[x.mode].label}, universe ${x.universe}, address ${x.address}`,
-        parameters: fixtureParameters(),
+        what: `${FIXTURE_MODES[x.mode].label}, universe ${shownUniverse(x.universe)}, address ${x.address}`,
+        parameters: fixtureParameters(x.mode),
         rest: x.rest,
       })),
     ),

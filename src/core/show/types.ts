@@ -6,6 +6,7 @@ import type { FigureForm } from '../figures/kinds';
 import type { Blend, FinishForm } from '../finishes/kinds';
 import type { Screen } from '../screens/screen';
 import type { SafeState } from '../outlets';
+import type { DimmerCurve } from '../lights/curve';
 import type { FixtureMode } from '../lights/fixtures';
 import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
@@ -265,6 +266,8 @@ export interface Fixture extends ThingBase {
   /** Universe 0–32767 and address 1–512 of its first channel. */
   readonly universe: number;
   readonly address: number;
+  /** How its dimmer answers; absent: evenly. */
+  readonly curve?: DimmerCurve;
 }
 
 /** A way out to lamps. */

@@ -1,5 +1,12 @@
 import type { StreamDeclaration } from '../../core/outlets';
-import { type FixtureMode, fixtureParameters, writeLamp } from '../../core/lights';
+import {
+  clashesOf,
+  dimmed,
+  type DimmerCurve,
+  type FixtureMode,
+  fixtureParameters,
+  writeLamp,
+} from '../../core/lights';
 import type { PlanMap } from '../../core/plan';
 import { toLinear } from '../../core/parameters';
 import { type Fixture, restOf, type Wire } from '../../core/show';
@@ -11,6 +18,8 @@ interface Lamp {
   readonly mode: FixtureMode;
   readonly dimmer: number;
   readonly colour: number;
+  readonly uv: number;
+  readonly curve: DimmerCurve;
 }
 
 const before = new Uint8Array(512);
@@ -22,9 +31,10 @@ export class LampStream implements Stream {
   #lamps: readonly Lamp[] = [];
   readonly #fixtures: readonly Fixture[];
 
-  /** @param fixtures - those of this universe */
+  /** @param fixtures - those of this universe; what shares a channel with another is sent as neither */
   constructor(wire: Wire, universe: number, fixtures: readonly Fixture[]) {
-    this.#fixtures = fixtures;
+    const clashes = clashesOf(fixtures);
+    this.#fixtures = fixtures.filter((f) => !clashes.has(f.id));
     this.declaration = {
       id: `lamps ${wire.id} ${universe}`,
       to: { kind: 'wire', wire: wire.id, universe },
@@ -33,15 +43,22 @@ export class LampStream implements Stream {
       mode: 'latest',
       keepAlive: wire.keepAlive,
       safe: wire.safe,
-      rest: wire.safe.then === 'rest' ? restBytes(fixtures) : null,
+      rest: wire.safe.then === 'rest' ? restBytes(this.#fixtures) : null,
     };
   }
 
   place(map: PlanMap): void {
     const at = (thing: string, parameter: string): number => map.parameters[`${thing}/${parameter}`] ?? -1;
     this.#lamps = this.#fixtures
-      .map(({ id, address, mode }) => ({ address, mode, dimmer: at(id, 'dimmer'), colour: at(id, 'colour') }))
-      .filter((l) => l.dimmer >= 0 && l.colour >= 0);
+      .map(({ id, address, mode, curve = 'linear' }) => ({
+        address,
+        mode,
+        curve,
+        dimmer: at(id, 'dimmer'),
+        colour: at(id, 'colour'),
+        uv: at(id, 'uv'),
+      }))
+      .filter((l) => l.dimmer >= 0);
   }
 
   fill({ parameters }: FrameReader): boolean {
@@ -55,10 +72,11 @@ export class LampStream implements Stream {
         value,
         lamp.address,
         lamp.mode,
-        parameters[lamp.dimmer]! / 100,
-        parameters[c]!,
-        parameters[c + 1]!,
-        parameters[c + 2]!,
+        dimmed(lamp.curve, parameters[lamp.dimmer]! / 100),
+        c < 0 ? 1 : parameters[c]!,
+        c < 0 ? 1 : parameters[c + 1]!,
+        c < 0 ? 1 : parameters[c + 2]!,
+        lamp.uv < 0 ? 0 : parameters[lamp.uv]! / 100,
       );
     }
     for (let i = 0; i < 512; i++) if (before[i] !== value[i]) return true;
@@ -71,14 +89,14 @@ function restBytes(fixtures: readonly Fixture[]): string {
   const bytes = new Uint8Array(512),
     colour = [0, 0, 0];
   for (const fixture of fixtures) {
-    const rest = (id: string): string | number =>
-      restOf(
-        fixture,
-        fixtureParameters().find((p) => p.id === id)!,
-      );
-    toLinear(String(rest('colour')), colour);
+    const rest = (id: string, otherwise: string | number): string | number => {
+      const p = fixtureParameters(fixture.mode).find((x) => x.id === id);
+      return p ? restOf(fixture, p) : otherwise;
+    };
+    toLinear(String(rest('colour', '#ffffff')), colour);
     const [r, g, b] = colour as [number, number, number];
-    writeLamp(bytes, fixture.address, fixture.mode, Number(rest('dimmer')) / 100, r, g, b);
+    const dimmer = dimmed(fixture.curve ?? 'linear', Number(rest('dimmer', 0)) / 100);
+    writeLamp(bytes, fixture.address, fixture.mode, dimmer, r, g, b, Number(rest('uv', 0)) / 100);
   }
   return btoa(String.fromCharCode(...bytes));
 }

@@ -1,5 +1,5 @@
 'use client';
-import { Box, Button, Dialog, Typography } from '@mui/material';
+import { ChooseWay } from '../controls/ChooseWay';
 import { startEmpty, startWithDevice } from '../state/session';
 
 const WAYS = [
@@ -14,39 +14,19 @@ const WAYS = [
 /** What a new show begins with. The show that was open is kept in the browser. */
 export function NewShow({ onClose }: { readonly onClose: () => void }) {
   return (
-    <Dialog
-      open
+    <ChooseWay
+      id="new-show"
+      title="A new show"
+      about="The one that is open stays under “Shows in this browser”."
+      ways={WAYS.map(([name, help, start]) => ({
+        name,
+        help,
+        choose: () => {
+          onClose();
+          void start();
+        },
+      }))}
       onClose={onClose}
-      aria-labelledby="new-show"
-      slotProps={{ paper: { sx: { p: 2.5, width: 'min(560px, 94vw)' } } }}
-    >
-      <Typography id="new-show" variant="h2">
-        A new show
-      </Typography>
-      <Box sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.92rem', mt: 0.5 })}>
-        The one that is open stays under “Shows in this browser”.
-      </Box>
-      <Box component="dl" sx={{ display: 'grid', gap: 1.5, mt: 2, mb: 0 }}>
-        {WAYS.map(([name, help, start], i) => (
-          <Box key={name}>
-            <Box component="dt">
-              <Button
-                variant="contained"
-                autoFocus={i === 0}
-                onClick={() => {
-                  onClose();
-                  void start();
-                }}
-              >
-                {name}
-              </Button>
-            </Box>
-            <Box component="dd" sx={{ m: 0, mt: 0.5, fontSize: '0.92rem' }}>
-              {help}
-            </Box>
-          </Box>
-        ))}
-      </Box>
-    </Dialog>
+    />
   );
 }

@@ -1,7 +1,11 @@
 'use client';
-import { Box, Button, Checkbox, Dialog, Typography } from '@mui/material';
+import { Box, Checkbox } from '@mui/material';
 import { useState } from 'react';
+import { ChooseWay } from '../controls/ChooseWay';
 import type { Together } from './addInputs';
+
+/** So many names are listed. */
+const NAMED = 8;
 
 /** Several sounds came at once: how they are taken in. Either way they play in lockstep. */
 export function FilesTogether({
@@ -14,53 +18,30 @@ export function FilesTogether({
   readonly onClose: () => void;
 }) {
   const [levels, setLevels] = useState(true);
-  const ways = [
-    [
-      'one',
-      'One input',
-      `Heard as one sound of ${sounds.length} stems. An ear may still hear a single one of them.`,
-    ],
-    [
-      'each',
-      `${sounds.length} inputs`,
-      'Each with a level, a trim and ears of its own. They start and turn together.',
-    ],
-  ] as const;
+  const names = sounds.slice(0, NAMED).map((f) => f.name);
   return (
-    <Dialog
-      open
+    <ChooseWay
+      id="files-together"
+      title={`${sounds.length} sounds in lockstep`}
+      about={`${names.join(', ')}${sounds.length > NAMED ? ` and ${sounds.length - NAMED} more` : ''}`}
+      ways={[
+        {
+          name: 'One input',
+          help: `Heard as one sound of ${sounds.length} stems. An ear may still hear a single one of them.`,
+          choose: () => onChoose('one', levels),
+        },
+        {
+          name: `${sounds.length} inputs`,
+          help: 'Each with a level, a trim and ears of its own. They start and turn together.',
+          choose: () => onChoose('each', levels),
+        },
+      ]}
       onClose={onClose}
-      aria-labelledby="files-together"
-      slotProps={{ paper: { sx: { p: 2.5, width: 'min(560px, 94vw)' } } }}
     >
-      <Typography id="files-together" variant="h2">
-        {sounds.length} sounds in lockstep
-      </Typography>
-      <Box sx={(t) => ({ color: t.ink.paperFaint, fontSize: '0.92rem', mt: 0.5, overflowWrap: 'anywhere' })}>
-        {sounds
-          .slice(0, 8)
-          .map((f) => f.name)
-          .join(', ')}
-        {sounds.length > 8 && ` and ${sounds.length - 8} more`}
-      </Box>
-      <Box component="dl" sx={{ display: 'grid', gap: 1.5, mt: 2, mb: 0 }}>
-        {ways.map(([way, name, help], i) => (
-          <Box key={way}>
-            <Box component="dt">
-              <Button variant="contained" autoFocus={i === 0} onClick={() => onChoose(way, levels)}>
-                {name}
-              </Button>
-            </Box>
-            <Box component="dd" sx={{ m: 0, mt: 0.5, fontSize: '0.92rem' }}>
-              {help}
-            </Box>
-          </Box>
-        ))}
-      </Box>
       <Box component="label" sx={{ display: 'flex', alignItems: 'center', mt: 1.5, ml: -1 }}>
         <Checkbox checked={levels} onChange={(e) => setLevels(e.target.checked)} sx={{ color: 'inherit' }} />
         with an ear for the level of each
       </Box>
-    </Dialog>
+    </ChooseWay>
   );
 }

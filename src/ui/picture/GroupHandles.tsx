@@ -1,9 +1,10 @@
 'use client';
 import { Box } from '@mui/material';
 import { useRef, useState, type PointerEvent } from 'react';
-import { anchorPlace, ANCHORS, nearestAnchor, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import { nearestAnchor, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
 import type { Figure, FigureGroup } from '../../core/show';
 import { endDrag } from '../state/session';
+import { AnchorDots } from './AnchorDots';
 import { boxAround, groupAnchor, groupGrowsFrom, restBounds } from './groupAnchor';
 
 const pc = (n: number, of: number): string => `${(n / of) * 100}%`;
@@ -44,23 +45,7 @@ export function GroupHandles({
           border: `2px ${group.locked ? 'solid' : 'dotted'} #f2e9d4`,
         }}
       >
-        {dragged &&
-          ANCHORS.map((a) => (
-            <Box
-              key={a}
-              sx={{
-                position: 'absolute',
-                left: pc(anchorPlace(a)[0], 1),
-                bottom: pc(anchorPlace(a)[1], 1),
-                width: 8,
-                height: 8,
-                m: '-4px',
-                borderRadius: '50%',
-                background: '#f2e9d4',
-                outline: '1.5px solid #14110f',
-              }}
-            />
-          ))}
+        {dragged && <AnchorDots />}
       </Box>
       {!group.locked && (
         <Box

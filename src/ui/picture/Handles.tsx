@@ -3,8 +3,6 @@ import { Box } from '@mui/material';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import {
   anchorOf,
-  anchorPlace,
-  ANCHORS,
   boxOf,
   figureParameters,
   PICTURE_HEIGHT,
@@ -19,6 +17,7 @@ import { clamp } from '../../core/units';
 import { edit, endDrag, useSession } from '../state/session';
 import { look } from '../state/view';
 import { restBounds } from './groupAnchor';
+import { AnchorDots } from './AnchorDots';
 import { growFrom } from './growFrom';
 
 type Grip = 'move' | 'size' | 'turn' | 'anchor';
@@ -289,25 +288,7 @@ export function Handles({
               />
             </>
           )}
-          {anchor &&
-            !figure.locked &&
-            dragged === 'anchor' &&
-            ANCHORS.map((a) => (
-              <Box
-                key={a}
-                sx={{
-                  position: 'absolute',
-                  left: pc(anchorPlace(a)[0], 1),
-                  bottom: pc(anchorPlace(a)[1], 1),
-                  width: 8,
-                  height: 8,
-                  m: '-4px',
-                  borderRadius: '50%',
-                  background: '#f2e9d4',
-                  outline: '1.5px solid #14110f',
-                }}
-              />
-            ))}
+          {anchor && !figure.locked && dragged === 'anchor' && <AnchorDots />}
           <Box
             {...(anchor && !figure.locked && { 'data-grip': 'anchor', title: 'Drag to where it grows from' })}
             sx={(t) => ({

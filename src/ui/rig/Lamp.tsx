@@ -1,6 +1,8 @@
 'use client';
 import { Box } from '@mui/material';
-import { type ChannelUse, FIXTURE_MODES } from '../../core/lights';
+import { useMemo } from 'react';
+import { type ChannelUse, FIXTURE_MODES, seenLight } from '../../core/lights';
+import { encode } from '../../core/parameters';
 import type { Fixture } from '../../core/show';
 import { useCanvas } from '../controls/canvas';
 import { theEngine } from '../state/session';
@@ -8,23 +10,11 @@ import { theEngine } from '../state/session';
 /** A lamp as its packets light it: read from what the simulated lamps decoded, never from what was meant to be sent. */
 export function Lamp({ fixture, size = 120 }: { readonly fixture: Fixture; readonly size?: number }) {
   const channels: readonly ChannelUse[] = FIXTURE_MODES[fixture.mode].channels;
+  const seen = useMemo(() => [0, 0, 0], []);
   const ref = useCanvas(({ g, width, height }) => {
     const received = theEngine()?.received;
-    let dimmer = 1,
-      red = 0,
-      green = 0,
-      blue = 0;
-    for (let i = 0; i < channels.length; i++) {
-      const x = received?.channel(fixture.universe, fixture.address + i) ?? 0;
-      const use = channels[i]!;
-      if (use === 'dimmer') dimmer = x / 255;
-      else if (use === 'red') red = x;
-      else if (use === 'green') green = x;
-      else blue = x;
-    }
-    const r = red * dimmer,
-      gr = green * dimmer,
-      b = blue * dimmer;
+    seenLight(channels, (i) => received?.channel(fixture.universe, fixture.address + i) ?? 0, seen);
+    const [r, gr, b] = seen.map((x) => encode(x) * 255) as [number, number, number];
     const cx = width / 2,
       cy = height * 0.34,
       R = Math.min(width, height) * 0.24;

@@ -2,10 +2,20 @@
 import { Box, Button, MenuItem, Select, Switch, Typography } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { channelCount, FIXTURE_MODES, type FixtureMode, UNIVERSE_MAX } from '../../core/lights';
+import {
+  channelCount,
+  clashesOf,
+  type DimmerCurve,
+  DIMMER_CURVES,
+  FIXTURE_MODES,
+  type FixtureMode,
+  shownUniverse,
+  UNIVERSE_MAX,
+} from '../../core/lights';
 import {
   addFixture,
   changeWire,
+  type Fixture,
   freeAddress,
   freeId,
   freeName,
@@ -17,6 +27,7 @@ import {
 } from '../../core/show';
 import { isHostName } from '../../core/protocols';
 import type { SafeState } from '../../core/outlets';
+import { Choice } from '../controls/Choice';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';
@@ -34,6 +45,11 @@ import { Lamp } from './Lamp';
 /** A patch of so many lamps is drawn whole; a row of it is so high. */
 const PATCH_WHOLE = 60;
 const PATCH_ROW = 45;
+const CURVE_WORDS: Readonly<Record<DimmerCurve, string>> = {
+  linear: 'evenly',
+  square: 'slowly at first',
+  's-shaped': 'slowly at both ends',
+};
 const HOP_MS = (HOP / SAMPLE_RATE) * 1000;
 
 /** Rig: the lamps as their packets light them, the patch, the wires, and what is really on them. */
@@ -46,7 +62,7 @@ export function RigPlace() {
     const universe = fixture?.universe ?? 0;
     const address = freeAddress(currentShow(), universe, 3);
     if (address === null) {
-      say('warning', `Universe ${universe} is full. Change a lamp’s universe first.`);
+      say('warning', `Universe ${shownUniverse(universe)} is full. Change a lamp’s universe first.`);
       return;
     }
     const id = freeId(currentShow(), 'lamp');
@@ -77,6 +93,7 @@ export function RigPlace() {
     seen = long ? drawn.flatMap((r) => show.fixtures[r.index] ?? []) : show.fixtures,
     above = long ? (drawn[0]?.start ?? 0) : 0,
     below = long ? rows.getTotalSize() - (drawn.at(-1)?.end ?? 0) : 0;
+  const clashes = useMemo(() => clashesOf(show.fixtures), [show.fixtures]);
   const universes = useMemo(() => [...new Set(show.fixtures.map((f) => f.universe))], [show.fixtures]);
   return (
     <Box sx={placeGrid(WITH_PANEL)}>
@@ -178,15 +195,15 @@ export function RigPlace() {
                   <td>
                     <NumberField
                       label={`Universe of ${f.name}`}
-                      value={f.universe}
+                      value={shownUniverse(f.universe)}
                       unit=""
-                      min={0}
-                      max={UNIVERSE_MAX}
+                      min={shownUniverse(0)}
+                      max={shownUniverse(UNIVERSE_MAX)}
                       step={1}
                       onChange={(v) =>
                         edit(
                           `patch ${f.name}`,
-                          patchFixture(f.id, { universe: Math.round(v) }),
+                          patchFixture(f.id, { universe: Math.round(v) - shownUniverse(0) }),
                           `universe ${f.id}`,
                         )
                       }
@@ -210,6 +227,7 @@ export function RigPlace() {
                       }
                       onEnd={endDrag}
                     />
+                    {clashes.has(f.id) && <Clash fixture={f} other={clashes.get(f.id)!} />}
                   </td>
                   <td>
                     <LiveText
@@ -273,11 +291,58 @@ export function RigPlace() {
         })}
       >
         {thing ? (
-          <ThingPanel thing={thing} onRename={(name) => edit('rename a lamp', renameThing(thing.id, name))} />
+          <ThingPanel
+            thing={thing}
+            onRename={(name) => edit('rename a lamp', renameThing(thing.id, name))}
+            before={
+              fixture && (
+                <Choice<DimmerCurve>
+                  label="dims"
+                  value={fixture.curve ?? 'linear'}
+                  options={DIMMER_CURVES.map((c) => [c, CURVE_WORDS[c]])}
+                  onChange={(curve) => edit(`how ${fixture.name} dims`, patchFixture(fixture.id, { curve }))}
+                />
+              )
+            }
+          />
         ) : (
           <Typography sx={{ pt: 2 }}>No lamp is selected.</Typography>
         )}
       </Box>
+    </Box>
+  );
+}
+
+/** A lamp that shares channels with another is sent nothing: with whom, and the way out in one press. */
+function Clash({ fixture, other }: { readonly fixture: Fixture; readonly other: string }) {
+  const name = useSession((s) => s.history.show.fixtures.find((f) => f.id === other)?.name) ?? other;
+  const moveOn = (): void => {
+    const free = freeAddress(currentShow(), fixture.universe, channelCount(fixture.mode));
+    if (free === null)
+      say(
+        'warning',
+        `Universe ${shownUniverse(fixture.universe)} is full. Change ${fixture.name}’s universe first.`,
+      );
+    else edit(`patch ${fixture.name}`, patchFixture(fixture.id, { address: free }));
+  };
+  return (
+    <Box
+      component="span"
+      role="alert"
+      sx={(t) => ({
+        display: 'inline-flex',
+        alignItems: 'center',
+        gap: 0.5,
+        whiteSpace: 'nowrap',
+        borderLeft: `4px solid ${t.ink.selected}`,
+        pl: 0.75,
+        ml: 0.5,
+      })}
+    >
+      shared with {name}: dark
+      <Button variant="text" aria-label={`Next free address for ${fixture.name}`} onClick={moveOn}>
+        next free
+      </Button>
     </Box>
   );
 }
@@ -501,7 +566,7 @@ function Universe({ universe }: { readonly universe: number }) {
     <Box sx={{ mb: 1 }}>
       <Box sx={{ fontSize: '0.92rem', display: 'flex', justifyContent: 'space-between' }}>
         <span>
-          universe {universe}, channels 1 to {shown}
+          universe {shownUniverse(universe)}, channels 1 to {shown}
         </span>
         <LiveText read={() => `${theEngine()?.received.packets(universe) ?? 0} packets`} />
       </Box>
@@ -509,7 +574,7 @@ function Universe({ universe }: { readonly universe: number }) {
         component="canvas"
         ref={ref}
         role="img"
-        aria-label={`Channels of universe ${universe} as received`}
+        aria-label={`Channels of universe ${shownUniverse(universe)} as received`}
         sx={(t) => ({
           width: '100%',
           height: 46,
