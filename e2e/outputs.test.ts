@@ -51,7 +51,7 @@ describe('outputs', () => {
     );
   });
 
-  it('a lamp of another kind keeps its routes, and two that share a channel are dark and say so, with the way out', async () => {
+  it('a lamp of another kind keeps its routes, and two that share a channel say so, with the way out', async () => {
     await v.page.keyboard.press('4');
     const kind = async (words: string): Promise<void> => {
       await (await named(v.page, 'combobox', 'Kind of Rail lamp left')).focus();
@@ -66,8 +66,7 @@ describe('outputs', () => {
     // One channel more reaches into the lamp beside it.
     await kind('colour lamp with white, 4 channels');
     await until('both to say so', async () => (await alerts()).length === 2);
-    expect((await alerts())[0]).toContain('shared with Rail lamp right: dark');
-    await until('both dark', async () => (await lamps()).every((x) => x === 0));
+    expect((await alerts())[0]).toContain('shared with Rail lamp right');
     await press(v.page, 'button', 'Next free address for Rail lamp left');
     await until('neither to say so', async () => (await alerts()).length === 0);
     await until('both lit', async () => (await lamps()).filter((x) => x > 0).length >= 3);

@@ -9,8 +9,7 @@ export interface Patched {
 }
 
 /**
- * Lamps that share a channel with another: each by its id, with one that it shares with. Nobody can say what such a channel should
- * carry, so neither is sent.
+ * Lamps that share a channel with another: each by its id, with one that it shares with.
  */
 export function clashesOf(fixtures: readonly Patched[]): ReadonlyMap<string, string> {
   const owners = new Map<number, (string | undefined)[]>(),

@@ -1,12 +1,5 @@
 import type { StreamDeclaration } from '../../core/outlets';
-import {
-  clashesOf,
-  dimmed,
-  type DimmerCurve,
-  type FixtureMode,
-  fixtureParameters,
-  writeLamp,
-} from '../../core/lights';
+import { dimmed, type DimmerCurve, type FixtureMode, fixtureParameters, writeLamp } from '../../core/lights';
 import type { PlanMap } from '../../core/plan';
 import { toLinear } from '../../core/parameters';
 import { type Fixture, restOf, type Wire } from '../../core/show';
@@ -31,10 +24,9 @@ export class LampStream implements Stream {
   #lamps: readonly Lamp[] = [];
   readonly #fixtures: readonly Fixture[];
 
-  /** @param fixtures - those of this universe; what shares a channel with another is sent as neither */
+  /** @param fixtures - those of this universe */
   constructor(wire: Wire, universe: number, fixtures: readonly Fixture[]) {
-    const clashes = clashesOf(fixtures);
-    this.#fixtures = fixtures.filter((f) => !clashes.has(f.id));
+    this.#fixtures = fixtures;
     this.declaration = {
       id: `lamps ${wire.id} ${universe}`,
       to: { kind: 'wire', wire: wire.id, universe },
@@ -43,7 +35,7 @@ export class LampStream implements Stream {
       mode: 'latest',
       keepAlive: wire.keepAlive,
       safe: wire.safe,
-      rest: wire.safe.then === 'rest' ? restBytes(this.#fixtures) : null,
+      rest: wire.safe.then === 'rest' ? restBytes(fixtures) : null,
     };
   }
 

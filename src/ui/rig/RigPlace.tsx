@@ -183,7 +183,7 @@ export function RigPlace() {
                       onChange={(e) =>
                         edit(`change ${f.name}`, patchFixture(f.id, { mode: e.target.value as FixtureMode }))
                       }
-                      sx={{ fontSize: '0.92rem' }}
+                      sx={{ fontSize: '0.92rem', maxWidth: 190 }}
                     >
                       {Object.entries(FIXTURE_MODES).map(([k, m]) => (
                         <MenuItem key={k} value={k}>
@@ -313,7 +313,7 @@ export function RigPlace() {
   );
 }
 
-/** A lamp that shares channels with another is sent nothing: with whom, and the way out in one press. */
+/** A lamp that shares channels with another: with whom, and the way out in one press. */
 function Clash({ fixture, other }: { readonly fixture: Fixture; readonly other: string }) {
   const name = useSession((s) => s.history.show.fixtures.find((f) => f.id === other)?.name) ?? other;
   const moveOn = (): void => {
@@ -339,7 +339,7 @@ function Clash({ fixture, other }: { readonly fixture: Fixture; readonly other: 
         ml: 0.5,
       })}
     >
-      shared with {name}: dark
+      shared with {name}
       <Button variant="text" aria-label={`Next free address for ${fixture.name}`} onClick={moveOn}>
         next free
       </Button>
