@@ -63,6 +63,13 @@ describe('outputs', () => {
       v.page.$$eval('tbody [role=alert]', (all) => all.map((e) => e.textContent ?? ''));
     const routed = (): Promise<string> => textOf(v.page, 'section[aria-label="Selected lamp"]');
     const before = (await routed()).match(/route/g)?.length;
+    // Elsewhere in the same universe it is lit at once.
+    await (await named(v.page, 'slider', 'Address of Rail lamp left')).focus();
+    await v.page.keyboard.press('Enter');
+    await v.page.keyboard.type('20');
+    await v.page.keyboard.press('Enter');
+    await until('it lit at its new address', async () => (await lamps()).slice(0, 3).some((x) => x > 40));
+    await undo(v.page);
     // One channel more reaches into the lamp beside it.
     await kind('colour lamp with white, 4 channels');
     await until('both to say so', async () => (await alerts()).length === 2);

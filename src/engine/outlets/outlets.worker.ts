@@ -143,6 +143,7 @@ class OutletWorker {
     const { show, map } = this.#plan;
     if (!show || !map || !this.#link.driving) return;
     this.#declaredAt = performance.now();
+    const patched = this.#declared?.fixtures !== show.fixtures;
     this.#declared = show;
     const streams = lampStreams(show),
       pages = this.#declarePages(show, map),
@@ -160,7 +161,10 @@ class OutletWorker {
       streams: declarations,
     };
     const document = JSON.stringify([message, pages.map((p) => p.document.version)]);
-    if (document === this.#document) return;
+    if (document === this.#document) {
+      if (patched) this.#repatch(streams, map);
+      return;
+    }
     this.#document = document;
     // Frames name the version they belong to; nobody reads numbers by the wrong list.
     this.#version = (this.#version + 1 + Math.floor(performance.now())) >>> 0;
@@ -185,6 +189,19 @@ class OutletWorker {
       this.#link.say({
         why: `This show has ${left} universes more than can be sent (${STREAMS_MOST} streams). Patch its lamps closer together.`,
       });
+  }
+
+  /** Lamps of another kind, at another address: the same universes carry something else, of which the bridge need not know. */
+  #repatch(lamps: readonly Stream[], map: PlanMap): void {
+    const fresh = new Map(lamps.map((s) => [s.declaration.id, s]));
+    this.#streams = this.#streams.map((p): Paced => {
+      const stream = fresh.get(p.stream.declaration.id);
+      if (!stream) return p;
+      stream.place(map);
+      // All dark is news too.
+      p.pace.change();
+      return { ...p, stream };
+    });
   }
 
   /** Tells the bridge which pages there are, with what is new of them. @returns those that are sent now */
