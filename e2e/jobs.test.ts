@@ -363,7 +363,7 @@ describe('where one stands', () => {
     await until('the first again', async () => (await title()).startsWith('Low drum · 40–110 Hz'));
     expect(await steps()).toEqual(before);
   });
-  it('the ear behind it hears another channel, which its automatic name says', async () => {
+  it('the ear behind it hears another channel', async () => {
     await press(v.page, 'group', 'heard');
     await choose('channel', 'left');
     await until('the setting', async () => (await textOf(v.page, '[aria-label=Bench]')).includes('left'));

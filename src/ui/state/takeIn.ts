@@ -1,12 +1,20 @@
 'use client';
 import { readMidiFile } from '../../core/notes';
-import { type Input, newInput, type Stem } from '../../core/show';
+import { type FilesInput, type Input, newInput, type Stem } from '../../core/show';
 import type { Seconds } from '../../core/units';
 import { db, hashOf, keepMedia } from '../../data/database';
 import { say } from './notices';
 import { theEngine } from './session';
 
-const stemName = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Sound';
+/** Sounds of the show, heard and played over and over. */
+const filesInput = (
+  id: string,
+  name: string,
+  stems: readonly Stem[],
+  part: FilesInput['part'] = null,
+): FilesInput => ({ ...newInput(id, name, true), kind: 'files', loop: true, part, stems });
+const stemName = ({ name }: Pick<File, 'name'>, otherwise = 'Sound'): string =>
+  name.replace(/\.[^.]+$/, '').slice(0, 60) || otherwise;
 
 /**
  * Makes one input of dropped or chosen sounds, which play in lockstep. A file that cannot be played is refused before anything changes.
@@ -17,20 +25,16 @@ export async function soundInput(id: string, files: readonly File[]): Promise<In
   if (!read) return null;
   const stems = read.map((r) => r.stem);
   const name = stems.length > 1 ? `${stems.length} stems` : stems[0]!.name;
-  return { ...newInput(id, name, true), kind: 'files', loop: true, part: null, stems };
+  return filesInput(id, name, stems);
 }
 /** Makes an input of each sound. All turn together: the shorter ones wait in silence for the longest. */
 export async function soundInputs(files: readonly File[]): Promise<Input[] | null> {
   const read = await readSounds(files);
   if (!read) return null;
   const longest = Math.max(...read.map((r) => r.seconds));
-  return read.map(({ stem, seconds }) => ({
-    ...newInput('new', stem.name, true),
-    kind: 'files',
-    loop: true,
-    part: seconds < longest ? { from: 0, to: longest } : null,
-    stems: [stem],
-  }));
+  return read.map(({ stem, seconds }) =>
+    filesInput('new', stem.name, [stem], seconds < longest ? { from: 0, to: longest } : null),
+  );
 }
 async function readSounds(
   files: readonly File[],
@@ -91,13 +95,7 @@ export async function keepRecording(input: Input, from: number, to: number): Pro
         80,
       );
     const media = await keepMedia(new Blob([wav], { type: 'audio/wav' }), `${name}.wav`);
-    return {
-      ...newInput('new', name, true),
-      kind: 'files',
-      loop: true,
-      part: null,
-      stems: [{ name, media, gainDb: 0 }],
-    };
+    return filesInput('new', name, [{ name, media, gainDb: 0 }]);
   } catch (e) {
     say(
       'warning',
@@ -115,14 +113,8 @@ export async function soundOfFilm(media: string, fileName: string): Promise<Inpu
     const kept = await db().media.get(media);
     if (!kept) throw new Error(`“${fileName}” is not in this browser any more. Choose it again.`);
     await theEngine()?.inputs.tryFile(media, kept.blob, fileName);
-    const name = fileName.replace(/\.[^.]+$/, '').slice(0, 60) || 'Film';
-    return {
-      ...newInput('new', name, true),
-      kind: 'files',
-      loop: true,
-      part: null,
-      stems: [{ name, media, gainDb: 0 }],
-    };
+    const name = stemName({ name: fileName }, 'Film');
+    return filesInput('new', name, [{ name, media, gainDb: 0 }]);
   } catch (e) {
     say('warning', e instanceof Error ? e.message : `“${fileName}” has no sound that could be played.`);
     return null;
