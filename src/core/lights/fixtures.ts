@@ -107,6 +107,22 @@ const AMBER_GREEN = 0.423;
 /** Blue in the warm emitter’s light (2700 K) where its red is 1; that of the cold one (6500 K) is 1. */
 const WARM_BLUE = 0.095;
 
+/** What mixing asks of a kind of lamp, looked up once and not in every tick. */
+const TRAITS = Object.fromEntries(
+  (Object.keys(FIXTURE_MODES) as FixtureMode[]).map((mode) => [
+    mode,
+    {
+      dims: has(mode, 'dimmer'),
+      white: has(mode, 'white'),
+      amber: has(mode, 'amber'),
+      filters: has(mode, 'cyan'),
+      tunable: has(mode, 'warm'),
+    },
+  ]),
+) as Readonly<
+  Record<FixtureMode, Readonly<Record<'dims' | 'white' | 'amber' | 'filters' | 'tunable', boolean>>>
+>;
+
 const within = (x: number): number => (x > 0 ? (x < 1 ? x : 1) : 0);
 const byte = (x: number): number => (x > 0 ? (x < 1 ? Math.round(x * 255) : 255) : 0);
 
@@ -130,28 +146,27 @@ export function writeLamp(
   uv = 0,
 ): void {
   const channels: readonly ChannelUse[] = FIXTURE_MODES[mode].channels;
-  const dims = channels[0] === 'dimmer',
-    scale = dims ? 1 : dimmer;
+  const traits = TRAITS[mode],
+    scale = traits.dims ? 1 : dimmer;
   let red = within(r),
     green = within(g),
     blue = within(b);
   const most = Math.max(red, green, blue);
-  const filters = mode === 'dcmy';
   let white = 0,
     amber = 0,
     cold = 0;
-  if (has(mode, 'white')) {
+  if (traits.white) {
     white = Math.min(red, green, blue);
     red -= white;
     green -= white;
     blue -= white;
   }
-  if (has(mode, 'amber')) {
+  if (traits.amber) {
     amber = Math.min(red, green / AMBER_GREEN);
     red -= amber;
     green -= amber * AMBER_GREEN;
   }
-  if (mode === 'white2') cold = within((blue / Math.max(red, 1e-6) - WARM_BLUE) / (1 - WARM_BLUE));
+  if (traits.tunable) cold = within((blue / Math.max(red, 1e-6) - WARM_BLUE) / (1 - WARM_BLUE));
   for (let i = 0; i < channels.length; i++) {
     const at = address - 1 + i;
     if (at < 0 || at >= UNIVERSE_SIZE) continue;
@@ -159,7 +174,7 @@ export function writeLamp(
     switch (channels[i]!) {
       case 'dimmer':
         // A lamp of filters has no other way to be darker.
-        x = filters ? dimmer * encode(most) : dimmer;
+        x = traits.filters ? dimmer * encode(most) : dimmer;
         break;
       case 'red':
         x = encode(red) * scale;

@@ -101,6 +101,21 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
         )}
     </>
   );
+  /** An end of a row of keys, by its name. */
+  const keyField = (label: string, end: 'low' | 'high', least: number, most: number, wrong: string) =>
+    l.kind === 'notes' && (
+      <EntryField
+        label={label}
+        width={64}
+        value={keyName(keysOf(l)[end])}
+        read={(text) => {
+          const key = keyOfName(text);
+          return key !== null && key >= least && key <= most ? key : null;
+        }}
+        wrong={wrong}
+        onChange={(key) => set({ ...l, ...keysOf(l), [end]: key })}
+      />
+    );
   const channel = <ChannelOf ear={ear} onChange={(c) => onChange(c, null)} />;
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 2, rowGap: 0.5 }}>
@@ -320,28 +335,11 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
               <Box component="span" sx={{ color: 'var(--faint)' }}>
                 from
               </Box>
-              <EntryField
-                label="Lowest key"
-                width={64}
-                value={keyName(keysOf(l).low)}
-                read={(text) => below(keyOfName(text), keysOf(l).high)}
-                wrong="A key such as C2, not above the highest."
-                onChange={(low) => set({ ...l, low, high: keysOf(l).high })}
-              />
+              {keyField('Lowest key', 'low', 0, keysOf(l).high, 'A key such as C2, not above the highest.')}
               <Box component="span" sx={{ color: 'var(--faint)' }}>
                 to
               </Box>
-              <EntryField
-                label="Highest key"
-                width={64}
-                value={keyName(keysOf(l).high)}
-                read={(text) => {
-                  const key = keyOfName(text);
-                  return key !== null && key >= keysOf(l).low ? key : null;
-                }}
-                wrong="A key such as C6, not below the lowest."
-                onChange={(high) => set({ ...l, low: keysOf(l).low, high })}
-              />
+              {keyField('Highest key', 'high', keysOf(l).low, 127, 'A key such as C6, not below the lowest.')}
             </Box>
           )}
         </>
@@ -358,7 +356,6 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
   );
 }
 
-const below = (key: number | null, most: number): number | null => (key !== null && key <= most ? key : null);
 /** Keys by name, each once, in their order. */
 function readKeys(text: string): readonly number[] | null {
   const keys = text

@@ -1,6 +1,7 @@
 import {
   addEar,
   addInput,
+  type Command,
   type Ear,
   freeId,
   freeName,
@@ -23,32 +24,38 @@ const isMidi = (file: File): boolean =>
 const base = (file: File): string => file.name.replace(/\.[^.]+$/, '').toLowerCase();
 
 type NewEar = Omit<Ear, 'id' | 'name'>;
-/** Adds inputs, and ears on them, in one edit. @returns the inputs' ids */
-function add(
+/** Inputs and ears as they come into a show, named and numbered, and what puts them there. @param ears - on the inputs by their ids */
+export function putIn(
   inputs: readonly Input[],
-  ears: (named: readonly Input[]) => readonly NewEar[] = () => [],
-): readonly string[] {
+  ears: (named: readonly Input[]) => readonly NewEar[],
+): { readonly inputs: readonly Input[]; readonly ears: readonly Ear[]; readonly command: Command } {
   let show = currentShow();
   const named = inputs.map((input) => {
     const one = { ...input, id: freeId(show, 'input'), name: freeName(show.inputs, input.name) };
     show = { ...show, inputs: [...show.inputs, one] };
     return one;
   });
-  const [first] = named;
   const heard = ears(named).map((ear): Ear => {
-    const one = {
-      ...ear,
-      id: freeId(show, 'ear'),
-      name: freeName(show.ears, earTitle(show.inputs, ear)),
-    };
+    const name = freeName(show.ears, earTitle(show.inputs, ear));
+    const one = { ...ear, id: freeId(show, 'ear'), name };
     show = { ...show, ears: [...show.ears, one] };
     return one;
   });
-  if (!first) return [];
-  edit(named.length > 1 ? `add ${named.length} inputs` : `add ${first.name}`, (d) => {
+  const command: Command = (d) => {
     for (const input of named) addInput(input)(d);
     for (const ear of heard) addEar(ear)(d);
-  });
+  };
+  return { inputs: named, ears: heard, command };
+}
+/** Adds inputs, and ears on them, in one edit. @returns the inputs' ids */
+function add(
+  inputs: readonly Input[],
+  ears: (named: readonly Input[]) => readonly NewEar[] = () => [],
+): readonly string[] {
+  const { inputs: named, command } = putIn(inputs, ears),
+    [first] = named;
+  if (!first) return [];
+  edit(named.length > 1 ? `add ${named.length} inputs` : `add ${first.name}`, command);
   look({ input: first.id });
   return named.map((i) => i.id);
 }

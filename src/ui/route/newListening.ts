@@ -1,16 +1,6 @@
-import type { Draft } from 'immer';
-import {
-  addEar,
-  addInput,
-  type Ear,
-  freeId,
-  freeName,
-  type Input,
-  newInput,
-  type Show,
-  type Target,
-} from '../../core/show';
-import { earTitle, levelOf } from '../listen/names';
+import { type Input, newInput, type Show, type Target } from '../../core/show';
+import { putIn } from '../listen/addInputs';
+import { levelOf } from '../listen/names';
 import { currentShow, edit, endDrag } from '../state/session';
 import { soundOfFilm } from '../state/takeIn';
 import { makeRoute } from './makeRoute';
@@ -73,25 +63,11 @@ export function newListenings(show: Show, target: Target): readonly NewListening
 export async function listenAndMove(listening: NewListening, target: Target): Promise<void> {
   const input = await listening.input();
   if (!input) return;
-  const show = currentShow(),
-    known = show.inputs.some((i) => i.id === input.id),
-    put = known ? input : { ...input, id: freeId(show, 'input'), name: freeName(show.inputs, input.name) };
-  const inputs = known ? show.inputs : [...show.inputs, put];
-  const level = levelOf(put.id);
-  const ear: Ear = {
-    ...level,
-    id: freeId(show, 'ear'),
-    name: freeName(show.ears, earTitle(inputs, level)),
-  };
-  const mark = `listen and move ${ear.id}`;
-  edit(
-    `listen to ${put.name}`,
-    (d: Draft<Show>) => {
-      if (!known) addInput(put)(d);
-      addEar(ear)(d);
-    },
-    mark,
-  );
+  const known = currentShow().inputs.some((i) => i.id === input.id);
+  const { ears, command } = putIn(known ? [] : [input], ([put = input]) => [levelOf(put.id)]),
+    ear = ears[0]!,
+    mark = `listen and move ${ear.id}`;
+  edit(`listen to ${input.name}`, command, mark);
   makeRoute(ear.id, target, mark);
   endDrag();
 }
