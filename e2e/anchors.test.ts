@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from '@jest/globals';
 import { BLUE, Board, GREEN, openBoard, RED, shoot, type Shot } from './board';
 import { withFerry } from './stage';
-import { named, openMenu, press, textOf, until, undo, type Visit } from './support';
+import { choose, enter, openMenu, press, textOf, until, undo, type Visit } from './support';
 
 let v: Visit;
 withFerry(async (_, first) => {
@@ -27,19 +27,9 @@ async function looked(what: string, ready: (s: Shot) => boolean): Promise<Shot> 
     return ready(s) ? s : null;
   });
 }
-async function choose(list: string, option: string): Promise<void> {
-  await until('no list in the way', async () => (await v.page.$('[role=listbox]')) === null);
-  await (await named(v.page, 'combobox', list)).focus();
-  await v.page.keyboard.press('Enter');
-  await press(v.page, 'option', option);
-}
 /** Sets where a parameter rests, by its field. */
-async function rest(parameter: string, value: string): Promise<void> {
-  await (await named(v.page, 'slider', `${parameter} at rest`)).focus();
-  await v.page.keyboard.press('Enter');
-  await v.page.keyboard.type(value);
-  await v.page.keyboard.press('Enter');
-}
+const rest = (parameter: string, value: string): Promise<void> =>
+  enter(v.page, `${parameter} at rest`, value);
 
 describe('what grows from its anchor', () => {
   beforeAll(async () => {
@@ -65,7 +55,7 @@ describe('what grows from its anchor', () => {
   });
   it('an image stays where it is when another point is chosen, and is then stretched from there, each axis by itself', async () => {
     await select('sign');
-    await choose('grows from its', 'lower left');
+    await choose(v.page, 'grows from its', 'lower left');
     // From 280 to 520 across and 440 to 560 up, as before.
     await looked(
       'it where it was',
@@ -107,7 +97,7 @@ describe('what grows from its anchor', () => {
   });
   it('a text is stretched from its left', async () => {
     await select('word');
-    await choose('grows from its', 'left');
+    await choose(v.page, 'grows from its', 'left');
     const before = await shoot(v.page);
     const width = (s: Shot): number => {
       let n = 0;
@@ -120,7 +110,7 @@ describe('what grows from its anchor', () => {
   });
   it('a group grows from a point of its figures, and each axis by itself', async () => {
     await select('pair');
-    await choose('grows from', 'its lower left');
+    await choose(v.page, 'grows from', 'its lower left');
     await rest('wide', '2');
     // From the left edge of the one, 250: the other goes from 450–550 to 650–850.
     await looked(
@@ -265,10 +255,7 @@ describe('trails', () => {
       v.page.$eval(`[role=slider][aria-label="${label}"]`, (e) => e.textContent ?? '').catch(() => '');
     await until('both', async () => (await field('turn each picture')).startsWith('1.5'));
     expect(await field('left of it each picture')).toContain('97.47');
-    await (await named(v.page, 'slider', 'turn each picture')).focus();
-    await v.page.keyboard.press('Enter');
-    await v.page.keyboard.type('2');
-    await v.page.keyboard.press('Enter');
+    await enter(v.page, 'turn each picture', '2');
     await until('as much a second', async () => (await field('turn at rest')).startsWith('120'));
   });
 });

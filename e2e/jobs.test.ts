@@ -12,6 +12,8 @@ import { Board, RED } from './board';
 import { withFerry } from './stage';
 import { emptyShow, filmFile, jobs, walkJob } from './walks';
 import {
+  choose,
+  enter,
   microphoneFile,
   named,
   openMenu,
@@ -56,13 +58,6 @@ const number = (key: string): Promise<number> =>
     key,
   );
 const strip = '[aria-label="Figures, back to front"]';
-/** Chooses from a list, by its names, with the keyboard. */
-async function choose(list: string, option: string): Promise<void> {
-  await until('no list in the way', async () => (await v.page.$('[role=listbox]')) === null);
-  await (await named(v.page, 'combobox', list)).focus();
-  await v.page.keyboard.press('Enter');
-  await press(v.page, 'option', option);
-}
 /** Files of tones, each two seconds long unless told otherwise. */
 function toneFiles(
   tones: readonly (readonly [name: string, hz: number, amplitude: number, seconds?: number])[],
@@ -278,17 +273,17 @@ describe('stems', () => {
     await press(v.page, 'button', '+ ear');
     await press(v.page, 'button', 'Level');
     await until('a new ear', () => v.page.$('[aria-label^="New ear"]'));
-    await choose('Input that it hears', '3 stems · bell');
+    await choose(v.page, 'Input that it hears', '3 stems · bell');
     await press(v.page, 'button', 'Keep only');
     const bell = '3 stems · bell · level',
       loud = 0.1 / Math.SQRT2;
     await until('the bell alone', async () => Math.abs((await reading(bell)) - loud) < 0.004);
     // It is set to another stem where it stands, and is called by it.
-    await choose('Input that it hears', '3 stems · nothing');
+    await choose(v.page, 'Input that it hears', '3 stems · nothing');
     await until('silence', async () => (await reading('3 stems · nothing · level')) < 0.001);
     await undo(v.page);
     await until('the bell again', async () => Math.abs((await reading(bell)) - loud) < 0.004);
-    await choose('Input that it hears', '3 stems');
+    await choose(v.page, 'Input that it hears', '3 stems');
     const whole = Math.hypot(0.5, 0.1) / Math.SQRT2;
     await until('all of them', async () => Math.abs((await reading('3 stems · level')) - whole) < 0.01);
   });
@@ -365,7 +360,7 @@ describe('where one stands', () => {
   });
   it('the ear behind it hears another channel', async () => {
     await press(v.page, 'group', 'heard');
-    await choose('channel', 'left');
+    await choose(v.page, 'channel', 'left');
     await until('the setting', async () => (await textOf(v.page, '[aria-label=Bench]')).includes('left'));
     await undo(v.page);
     await v.page.keyboard.press('Escape');
@@ -399,12 +394,6 @@ async function addMaker(name: string): Promise<void> {
   await named(v.page, 'group', `Settings of ${name}`);
 }
 const signal = (): Promise<string> => textOf(v.page, '[data-signal] [role=button][aria-pressed=true]');
-async function enter(field: string, value: string): Promise<void> {
-  await (await named(v.page, 'slider', field)).focus();
-  await v.page.keyboard.press('Enter');
-  await v.page.keyboard.type(value);
-  await v.page.keyboard.press('Enter');
-}
 
 describe('one of every so many', () => {
   it('a list goes on at every third press of a button, beginning with the second', async () => {
@@ -412,25 +401,31 @@ describe('one of every so many', () => {
     await v.page.keyboard.press('2');
     await addMaker('Button');
     await addMaker('List');
-    await choose('Source of List', 'Button');
-    await enter('One of every so many of List', '3');
-    await enter('First that counts of List', '2');
-    const values: string[] = [];
-    const value = async (): Promise<string> => /\d\.\d\d/.exec(await signal())?.[0] ?? '';
-    await until('its first value', async () => (await value()) === '0.00');
-    for (let i = 0; i < 7; i++) {
+    await choose(v.page, 'Source of List', 'Button');
+    await enter(v.page, 'One of every so many of List', '3');
+    await enter(v.page, 'First that counts of List', '2');
+    // A flip at the same button tells that a press has come through.
+    await addMaker('Flip');
+    await choose(v.page, 'Source of Flip', 'Button');
+    const value = (name: string): Promise<string> =>
+      v.page.$$eval(
+        '[data-signal]',
+        (all, n) =>
+          /\d\.\d\d/.exec(
+            all.find((e) => e.querySelector('h3')?.textContent === n)?.textContent ?? '',
+          )?.[0] ?? '',
+        name,
+      );
+    await until('its first value', async () => (await value('List')) === '0.00');
+    let side = 0;
+    for (const expected of ['0.00', '0.25', '0.25', '0.25', '0.50', '0.50', '0.50', '1.00']) {
       await press(v.page, 'button', 'Button, while pressed');
-      // Two ticks and a picture later it has gone on, or not.
-      await until('a moment', async () => {
-        const before = await value();
-        await new Promise((r) => setTimeout(r, 150));
-        return (await value()) === before;
-      });
-      values.push(await value());
+      side = 1 - side;
+      await until('the press', async () => (await value('Flip')) === `${side}.00`);
+      await until(`the list at ${expected}`, async () => (await value('List')) === expected);
     }
-    expect(values).toEqual(['0.00', '0.25', '0.25', '0.25', '0.50', '0.50', '0.50']);
-    await undo(v.page);
-    await undo(v.page);
+    // The flip, its source, and then the two settings.
+    for (let k = 0; k < 4; k++) await undo(v.page);
     await until(
       'each again',
       async () => (await v.page.$('[aria-label="First that counts of List"]')) === null,
@@ -438,11 +433,11 @@ describe('one of every so many', () => {
   });
   it('colours come at chance within a range of hues', async () => {
     await addMaker('Colours');
-    await choose('Source of Colours', 'Button');
-    await choose('from', 'chance');
-    await enter('Least hue of Colours', '130');
-    await enter('Greatest hue of Colours', '160');
-    await enter('Least strength of Colours', '90');
+    await choose(v.page, 'Source of Colours', 'Button');
+    await choose(v.page, 'from', 'chance');
+    await enter(v.page, 'Least hue of Colours', '130');
+    await enter(v.page, 'Greatest hue of Colours', '160');
+    await enter(v.page, 'Least strength of Colours', '90');
     const colours = new Set<string>();
     await until('six of them', async () => {
       await press(v.page, 'button', 'Button, while pressed');

@@ -1,6 +1,18 @@
 import { describe, expect, it } from '@jest/globals';
 import { withFerry } from './stage';
-import { Listener, named, press, textOf, undo, until, visit, type Server, type Visit } from './support';
+import {
+  choose,
+  enter,
+  Listener,
+  named,
+  press,
+  textOf,
+  undo,
+  until,
+  visit,
+  type Server,
+  type Visit,
+} from './support';
 
 let server: Server;
 let v: Visit;
@@ -53,21 +65,13 @@ describe('outputs', () => {
 
   it('a lamp of another kind keeps its routes, and two that share a channel say so, with the way out', async () => {
     await v.page.keyboard.press('4');
-    const kind = async (words: string): Promise<void> => {
-      await (await named(v.page, 'combobox', 'Kind of Rail lamp left')).focus();
-      await v.page.keyboard.press('Enter');
-      await press(v.page, 'option', words);
-      await until('the list gone', async () => (await v.page.$('[role=listbox]')) === null);
-    };
+    const kind = (words: string): Promise<void> => choose(v.page, 'Kind of Rail lamp left', words);
     const alerts = (): Promise<string[]> =>
       v.page.$$eval('tbody [role=alert]', (all) => all.map((e) => e.textContent ?? ''));
     const routed = (): Promise<string> => textOf(v.page, '[aria-label="Selected lamp"]');
     expect(await routed()).toContain('Low drum · hit → 100 %');
     // Elsewhere in the same universe it is lit at once.
-    await (await named(v.page, 'slider', 'Address of Rail lamp left')).focus();
-    await v.page.keyboard.press('Enter');
-    await v.page.keyboard.type('20');
-    await v.page.keyboard.press('Enter');
+    await enter(v.page, 'Address of Rail lamp left', '20');
     await until('it lit at its new address', async () => (await lamps()).slice(0, 3).some((x) => x > 40));
     await undo(v.page);
     // One channel more reaches into the lamp beside it.

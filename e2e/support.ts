@@ -269,6 +269,21 @@ export async function openMenu(page: Page, button: string): Promise<void> {
   await press(page, 'button', button);
   await until(`the menu of “${button}”`, async () => (await page.$('[role=menuitem]')) !== null);
 }
+/** Chooses from a list, by its names, with the keyboard. */
+export async function choose(page: Page, list: string, option: string): Promise<void> {
+  await until('no list in the way', async () => (await page.$('[role=listbox]')) === null);
+  await (await named(page, 'combobox', list)).focus();
+  await page.keyboard.press('Enter');
+  await press(page, 'option', option);
+  await until('the list closed', async () => (await page.$('[role=listbox]')) === null);
+}
+/** Types into a field of a number. */
+export async function enter(page: Page, field: string, value: string): Promise<void> {
+  await (await named(page, 'slider', field)).focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type(value);
+  await page.keyboard.press('Enter');
+}
 export async function undo(page: Page): Promise<void> {
   await page.keyboard.down('Control');
   await page.keyboard.press('z');

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import type { MeasureHandle } from '../src/ui/state/session';
-import { named, press, tap, until } from './support';
+import { choose, enter, named, press, tap, until } from './support';
 
 /** Walks through the interface by visible names, and counts: every press, every choice from a list, every file chooser, every entry is one. */
 export class Walk {
@@ -60,27 +60,15 @@ export class Walk {
     this.actions++;
     await (await chooser).accept([...files]);
   }
-  /** Chooses from a list. @param within - of the group of this name */
-  async choose(list: string, option: string, within = ''): Promise<void> {
-    await until('no list in the way', async () => (await this.page.$('[role=listbox]')) === null);
-    const name = `${within ? `[aria-label="${within}"] ` : ''}[role=combobox][aria-label="${list}"]`;
-    this.actions++;
-    const found = within
-      ? await until(`a list “${list}” in “${within}”`, () => this.page.$(name))
-      : await named(this.page, 'combobox', list);
-    await found.focus();
-    await this.page.keyboard.press('Enter');
-    this.actions++;
-    await press(this.page, 'option', option);
-    await until('the list closed', async () => (await this.page.$('[role=listbox]')) === null);
+  /** Chooses from a list: opening it is one, choosing another. */
+  async choose(list: string, option: string): Promise<void> {
+    this.actions += 2;
+    await choose(this.page, list, option);
   }
   /** Types into a field. */
   async enter(field: string, value: string): Promise<void> {
     this.actions++;
-    await (await named(this.page, 'slider', field)).focus();
-    await this.page.keyboard.press('Enter');
-    await this.page.keyboard.type(value);
-    await this.page.keyboard.press('Enter');
+    await enter(this.page, field, value);
   }
 
   /** Least and greatest of parameters' numbers over so many seconds. */

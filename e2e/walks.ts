@@ -179,7 +179,7 @@ const meters: Job = {
     await addFigure(w, 'Meter');
     await w.menu('+ move this: Meter · level', 'two · left · level');
     await w.press('duplicate');
-    await w.choose('channel', 'right', 'What Meter, 2 follows');
+    await w.choose('channel', 'right');
   },
   moves: [
     { key: 'figure-1/level', rest: 5, reach: 90 },

@@ -1,6 +1,15 @@
 'use client';
 import { Box, MenuItem, Select, type SxProps, type Theme } from '@mui/material';
 
+/** How a list looks that is opened to choose from. */
+export const SELECT = {
+  fontSize: '0.9rem',
+  color: 'inherit',
+  '& .MuiSelect-select': { py: 0.5, minHeight: '24px !important', lineHeight: '24px' },
+  '& .MuiSelect-icon': { color: 'inherit' },
+  '& fieldset': { borderColor: 'var(--bed) !important' },
+} as const;
+
 /** One of a few, by name; what is chosen is always in view. */
 export function Choice<T extends string | number>({
   label,
@@ -36,13 +45,7 @@ export function Choice<T extends string | number>({
         inputProps={{ 'aria-label': name }}
         onChange={(e) => onChange(e.target.value as T)}
         onPointerDown={(e) => e.stopPropagation()}
-        sx={{
-          fontSize: '0.9rem',
-          color: 'inherit',
-          '& .MuiSelect-select': { py: 0.5, minHeight: '24px !important', lineHeight: '24px' },
-          '& .MuiSelect-icon': { color: 'inherit' },
-          '& fieldset': { borderColor: 'var(--bed) !important' },
-        }}
+        sx={SELECT}
       >
         {options.map(([key, name]) => (
           <MenuItem key={key} value={key}>

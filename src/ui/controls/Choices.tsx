@@ -1,5 +1,6 @@
 'use client';
 import { Box, Checkbox, MenuItem, Select } from '@mui/material';
+import { SELECT } from './Choice';
 
 /** Any of several; none of them stands for all. */
 export function Choices({
@@ -36,14 +37,7 @@ export function Choices({
           if (typeof next !== 'string') onChange([...next].sort((a, b) => a - b));
         }}
         onPointerDown={(e) => e.stopPropagation()}
-        sx={{
-          fontSize: '0.9rem',
-          color: 'inherit',
-          maxWidth: 150,
-          '& .MuiSelect-select': { py: 0.5, minHeight: '24px !important', lineHeight: '24px' },
-          '& .MuiSelect-icon': { color: 'inherit' },
-          '& fieldset': { borderColor: 'var(--bed) !important' },
-        }}
+        sx={{ ...SELECT, maxWidth: 150 }}
       >
         {options.map(([key, name]) => (
           <MenuItem key={key} value={key} dense>

@@ -6,7 +6,7 @@ import {
   Mesh,
   type ShaderMaterial,
 } from 'three';
-import type { FigureForm } from '../../../core/figures';
+import { type FigureForm, rampInks } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
 import { Inks, RAMP } from '../ramp';
 import { END, flat, RowTexture, uniform } from '../shade';
@@ -52,7 +52,7 @@ export class CopiesFigure implements Drawn {
   readonly #form: Extract<FigureForm, { kind: 'copies' }>;
   readonly #shop: Workshop;
   readonly #rows = new RowTexture(ROWS);
-  readonly #inks = new Inks(['ink', 'top']);
+  readonly #inks = new Inks(rampInks('copies'));
   readonly #mesh: Mesh<InstancedBufferGeometry, ShaderMaterial>;
   readonly #u;
   readonly #all: Float32Array;

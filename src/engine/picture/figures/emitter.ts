@@ -10,7 +10,7 @@ import {
   type BufferGeometry,
   type ShaderMaterial,
 } from 'three';
-import { type FigureForm, SUM_WRAP } from '../../../core/figures';
+import { type FigureForm, rampInks, SUM_WRAP } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
 import { Inks, RAMP } from '../ramp';
 import { END, flat, NOISE, uniform } from '../shade';
@@ -76,7 +76,7 @@ export class EmitterFigure implements Drawn {
   /** When each place becomes free, in seconds that the picture has lived. */
   readonly #until: Float64Array;
   readonly #around: Workshop['around'];
-  readonly #inks = new Inks(['ink', 'top']);
+  readonly #inks = new Inks(rampInks('emitter'));
   readonly #u = {
     now: uniform(0),
     end: uniform(0.2),

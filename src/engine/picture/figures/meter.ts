@@ -1,5 +1,5 @@
 import { Color, Group, InstancedMesh, Matrix4, MeshBasicMaterial, type BufferGeometry } from 'three';
-import { METER_PITCH, METER_WIDTH } from '../../../core/figures';
+import { METER_PITCH, METER_WIDTH, rampInks } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
 import { box, sheet } from '../cut';
 import { INK, stand, type Drawn } from './drawn';
@@ -18,7 +18,7 @@ export class MeterFigure implements Drawn {
   readonly #mesh: InstancedMesh<BufferGeometry, MeshBasicMaterial>;
   readonly #back: InstancedMesh<BufferGeometry, MeshBasicMaterial>;
   readonly #unlit = new Color(INK.shade);
-  readonly #inks = new Inks(['ink', 'top']);
+  readonly #inks = new Inks(rampInks('meter'));
   readonly #ink = new Color();
   #lit = -1;
   #base = { x: 0, y: 0 };

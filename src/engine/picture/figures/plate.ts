@@ -9,6 +9,7 @@ import {
   PICTURE_WIDTH,
   PLATE_HEIGHT,
   PLATE_WIDTH,
+  rampInks,
   TEXT_HEIGHT,
 } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
@@ -187,7 +188,7 @@ export class TextureFigure implements Drawn {
   #base = { x: 0, y: 0 };
   #stance!: Stance;
   #at = { scale: -1, drift: -1, middle: -1, contrast: -1, inks: -1 };
-  readonly #inks = new Inks(['ink', 'top']);
+  readonly #inks = new Inks(rampInks('texture'));
 
   constructor(form: Extract<FigureForm, { kind: 'texture' }>, figure: Figure, places: Places) {
     const [w, h] = form.whole

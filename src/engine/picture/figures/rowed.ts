@@ -14,7 +14,7 @@ import {
   type IUniform,
   type ShaderMaterial,
 } from 'three';
-import { type FigureForm, PLATE_HEIGHT, PLATE_WIDTH } from '../../../core/figures';
+import { type FigureForm, PLATE_HEIGHT, PLATE_WIDTH, rampInks } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
 import { Inks, RAMP } from '../ramp';
 import { END, flat, RowTexture, uniform } from '../shade';
@@ -112,7 +112,7 @@ export class BarsFigure extends RowedFigure<InstancedBufferGeometry> {
       gap: uniform(0.26),
       bothWays: uniform(form.bothWays),
     };
-    super(quads(form.count), u, BARS, BARS_INK, ['length', 'tall', 'gap'], ['ink', 'top']);
+    super(quads(form.count), u, BARS, BARS_INK, ['length', 'tall', 'gap'], rampInks('bars'));
     this.#u = u;
     this.place(figure, places);
   }
@@ -201,7 +201,7 @@ export class SpectrogramFigure extends RowedFigure<PlaneGeometry> {
     };
     const plane = new PlaneGeometry(PLATE_WIDTH, PLATE_HEIGHT);
     plane.translate(PLATE_WIDTH / 2, PLATE_HEIGHT / 2, 0);
-    super(plane, u, FIELD, FIELD_INK, ['level', 'inks'], ['ground', 'ink', 'top']);
+    super(plane, u, FIELD, FIELD_INK, ['level', 'inks'], rampInks('spectrogram'));
     this.#u = u;
     this.#columns = columns;
     this.place(figure, places);

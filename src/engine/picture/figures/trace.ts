@@ -8,7 +8,7 @@ import {
   Mesh,
   type ShaderMaterial,
 } from 'three';
-import { SUM_WRAP } from '../../../core/figures';
+import { rampInks, SUM_WRAP } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
 import { Inks, RAMP } from '../ramp';
 import { END, flat, uniform } from '../shade';
@@ -62,7 +62,7 @@ export class TraceFigure implements Drawn {
   readonly #data = new Float32Array((POINTS + 1) * WIDE);
   readonly #buffer: InstancedInterleavedBuffer;
   readonly #mesh: Mesh<InstancedBufferGeometry, ShaderMaterial>;
-  readonly #inks = new Inks(['ink', 'top']);
+  readonly #inks = new Inks(rampInks('trace'));
   readonly #u;
   #base = { x: 0, y: 0 };
   #at: Record<string, number> = {};
