@@ -30,6 +30,7 @@ beforeEach(async () => {
     port: 0,
     listen: '127.0.0.1',
     artnetPort: 0,
+    sacnPort: 0,
     oscPort: 0,
     folder,
     pages: null,
@@ -101,6 +102,8 @@ const LAMPS: StreamDeclaration = {
   keepAlive: 800,
   safe: { then: 'hold' },
   rest: null,
+  fates: null,
+  calm: null,
 };
 const numbersOf = (id: string): StreamDeclaration => ({
   ...LAMPS,
@@ -230,6 +233,7 @@ describe('open to the network', () => {
         port: 0,
         listen: '0.0.0.0',
         artnetPort: 0,
+        sacnPort: 0,
         oscPort: 0,
         folder: mkdtempSync(path.join(folder, 'far-')),
         pages: null,
@@ -272,6 +276,7 @@ describe('open to the network', () => {
       port: 0,
       listen: '::',
       artnetPort: 0,
+      sacnPort: 0,
       oscPort: 0,
       folder: mkdtempSync(path.join(folder, 'both-')),
       pages: null,
@@ -302,8 +307,8 @@ describe('one driver at a time', () => {
     await until(() => server.folder.page('overlay/a')?.version === 3);
     const second = await driver('lease-two');
     const seen: number[] = [],
-      { onPacket } = server.bridge.receiver;
-    server.bridge.receiver.onPacket = (...packet) => {
+      { onPacket } = server.bridge.receivers.artnet;
+    server.bridge.receivers.artnet.onPacket = (...packet) => {
       seen.push(packet[1][0]!);
       onPacket?.(...packet);
     };
@@ -319,7 +324,7 @@ describe('one driver at a time', () => {
     first.socket.send(frame(FRAME_VALUE, 4, 2, new Uint8Array(512).fill(99))); // of an older list
     first.socket.send(frame(FRAME_VALUE, 4, 3, new Uint8Array(512).fill(7)));
     await until(() => first.frames.some((f) => f[0] === FRAME_RECEIVED));
-    expect(server.bridge.receiver.universes.get(0)!.channels[0]).toBe(7);
+    expect(server.bridge.receivers.artnet.universes.get(0)!.channels[0]).toBe(7);
     // Nor for a moment before.
     expect(new Set(seen)).toEqual(new Set([7]));
   });
@@ -406,6 +411,7 @@ describe('overlay pages', () => {
       port: 0,
       listen: '127.0.0.1',
       artnetPort: 0,
+      sacnPort: 0,
       oscPort: 0,
       folder,
       pages: null,

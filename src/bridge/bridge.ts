@@ -1,7 +1,7 @@
 import type { IncomingMessage } from 'node:http';
 import type { Duplex } from 'node:stream';
 import { WebSocket, WebSocketServer } from 'ws';
-import type { StreamDeclaration } from '../core/outlets';
+import { LAMP_PROTOCOLS, type LampProtocol, type StreamDeclaration } from '../core/outlets';
 import {
   ARTNET_PORT,
   BRIDGE_PROTOCOL,
@@ -17,6 +17,8 @@ import {
   parseFromDriver,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
+  type ReceiverState,
+  SACN_PORT,
   type ToDriver,
   type ToPage,
 } from '../core/protocols';
@@ -26,6 +28,7 @@ import { OSC_PORT, OscListener, type OscMessage } from './oscListener';
 import { Outlets } from './outlets/outlets';
 import { refuseUpgrade } from './refuse';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
+import { SacnReceiver } from './simulated/sacnReceiver';
 
 /** A page that reads slower than this many bytes is behind: it gets only the latest frame once it has caught up. */
 const BEHIND_BYTES = 64 * 1024;
@@ -38,6 +41,12 @@ const TEXT_RATE = 60;
 const STATE_EVERY_MS = 250;
 /** Pages that may watch at once. */
 const WATCHING_MOST = 500;
+
+/** The receivers that ship with us, one for each protocol. */
+export interface Receivers {
+  readonly artnet: SimulatedReceiver;
+  readonly sacn: SacnReceiver;
+}
 
 interface Page {
   readonly socket: WebSocket;
@@ -62,7 +71,7 @@ export class Bridge {
   readonly #folder: BridgeFolder;
   readonly #port: number;
   readonly #outlets: Outlets;
-  readonly #receiver: SimulatedReceiver;
+  readonly #receivers: Receivers;
   readonly #osc: OscListener;
   readonly #pages = new Set<Page>();
   readonly #ticker: NodeJS.Timeout;
@@ -83,31 +92,41 @@ export class Bridge {
   private constructor(
     folder: BridgeFolder,
     port: number,
-    receiver: SimulatedReceiver,
+    receivers: Receivers,
     osc: (tell: (messages: readonly OscMessage[]) => void) => OscListener,
   ) {
     this.#folder = folder;
     this.#port = port;
-    this.#receiver = receiver;
+    this.#receivers = receivers;
     this.#osc = osc((messages) => {
       const ws = this.#driver;
       if (ws && ws.bufferedAmount <= BEHIND_BYTES) this.#tell(ws, { type: 'osc', messages });
     });
-    this.#outlets = new Outlets({ host: receiver.host, port: receiver.port });
-    receiver.onPacket = (universe, channels, packets) => this.#heard(universe, channels, packets);
+    const { artnet, sacn } = receivers;
+    this.#outlets = new Outlets({
+      artnet: { host: artnet.host, port: artnet.port },
+      sacn: { host: sacn.host, port: sacn.port },
+    });
+    for (const protocol of LAMP_PROTOCOLS)
+      receivers[protocol].onPacket = (universe, channels, packets) =>
+        this.#heard(protocol, universe, channels, packets);
     this.#ticker = setInterval(() => this.#tellState(), STATE_EVERY_MS);
   }
 
-  /** @param artnetPort - where the simulated lamps listen @param osc - where OSC is heard; 0 for a free port */
+  /** @param ports - where the simulated receivers listen @param osc - where OSC is heard; 0 for a free port */
   static async open(
     folder: BridgeFolder,
     port: number,
-    artnetPort: number = ARTNET_PORT,
+    ports: Readonly<Record<LampProtocol, number>> = { artnet: ARTNET_PORT, sacn: SACN_PORT },
     osc: { readonly host: string; readonly port: number } = { host: '127.0.0.1', port: OSC_PORT },
   ): Promise<Bridge> {
     let tell: (messages: readonly OscMessage[]) => void = () => undefined;
     const listener = await OscListener.open(osc.host, osc.port, (messages) => tell(messages));
-    return new Bridge(folder, port, await SimulatedReceiver.open(artnetPort), (then) => {
+    const receivers = {
+      artnet: await SimulatedReceiver.open(ports.artnet),
+      sacn: await SacnReceiver.open(ports.sacn),
+    };
+    return new Bridge(folder, port, receivers, (then) => {
       tell = then;
       return listener;
     });
@@ -116,8 +135,8 @@ export class Bridge {
   get osc(): OscListener {
     return this.#osc;
   }
-  get receiver(): SimulatedReceiver {
-    return this.#receiver;
+  get receivers(): Receivers {
+    return this.#receivers;
   }
   get outlets(): Outlets {
     return this.#outlets;
@@ -304,11 +323,12 @@ export class Bridge {
   }
 
   /** A packet that came back out of the wire: told to the driver at once, so that what is shown is what was sent. */
-  #heard(universe: number, channels: Uint8Array, packets: number): void {
+  #heard(protocol: LampProtocol, universe: number, channels: Uint8Array, packets: number): void {
     const ws = this.#driver;
     if (!ws || ws.readyState !== WebSocket.OPEN || ws.bufferedAmount > BEHIND_BYTES) return;
     const b = this.#received;
     b[0] = FRAME_RECEIVED;
+    b[1] = LAMP_PROTOCOLS.indexOf(protocol);
     b.writeUInt16LE(universe, 2);
     b.writeUInt32LE(packets >>> 0, 4);
     b.writeDoubleLE(this.#sentAt, 8);
@@ -323,7 +343,7 @@ export class Bridge {
     // Pages may ask for whatever they like; only those that there are count.
     const pages: Record<string, number> = Object.fromEntries(this.#all.map((id) => [id, 0]));
     for (const { id } of this.#pages) if (Object.hasOwn(pages, id)) pages[id]!++;
-    const r = this.#receiver;
+    const { artnet, sacn } = this.#receivers;
     const { wires, streams, nodes } = this.#outlets.state;
     this.#tell(ws, {
       type: 'state',
@@ -331,14 +351,7 @@ export class Bridge {
       streams,
       restarts: this.#outlets.restarts,
       nodes,
-      receiver: {
-        address: `${r.host}:${r.port}`,
-        packets: r.packets,
-        bad: r.bad,
-        polls: r.polls,
-        pulled: r.pulled,
-        largestGapMs: Math.round(r.largestGapMs),
-      },
+      receivers: { artnet: receiverState(artnet), sacn: receiverState(sacn) },
       pages,
       osc: `${this.#osc.host}:${this.#osc.port}`,
     });
@@ -349,7 +362,8 @@ export class Bridge {
     this.#closed = true;
     clearInterval(this.#ticker);
     await this.#outlets.close();
-    await this.#receiver.close();
+    await this.#receivers.artnet.close();
+    await this.#receivers.sacn.close();
     await this.#osc.close();
     for (const server of [this.#drivers, this.#watchers]) {
       for (const ws of server.clients) ws.terminate();
@@ -359,5 +373,13 @@ export class Bridge {
   }
 }
 
+const receiverState = (r: SimulatedReceiver | SacnReceiver): ReceiverState => ({
+  address: `${r.host}:${r.port}`,
+  packets: r.packets,
+  bad: r.bad,
+  polls: r.polls,
+  pulled: r.pulled,
+  largestGapMs: Math.round(r.largestGapMs),
+});
 const pageText = (document: PageDocument | null, live: boolean): string =>
   JSON.stringify({ type: 'page', live, document } satisfies ToPage);

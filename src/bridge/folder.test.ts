@@ -109,6 +109,7 @@ describe('an upload', () => {
       port: 0,
       listen: '127.0.0.1',
       artnetPort: 0,
+      sacnPort: 0,
       oscPort: 0,
       folder,
       pages: null,

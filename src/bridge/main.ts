@@ -1,7 +1,7 @@
-/** The server: `node --import tsx src/bridge/main.ts`. PORT, BATUCADA_LISTEN, BATUCADA_DATA and BATUCADA_ARTNET_PORT set it up. */
+/** The server: `node --import tsx src/bridge/main.ts`. PORT, BATUCADA_LISTEN, BATUCADA_DATA, BATUCADA_ARTNET_PORT and BATUCADA_SACN_PORT set it up. */
 import os from 'node:os';
 import path from 'node:path';
-import { ARTNET_PORT } from '../core/protocols';
+import { ARTNET_PORT, SACN_PORT } from '../core/protocols';
 import { isLocalPeer } from './hosts';
 import { NextFront } from './nextFront';
 import { OSC_PORT } from './oscListener';
@@ -22,6 +22,7 @@ async function main(): Promise<void> {
     port,
     listen,
     artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT),
+    sacnPort: whole('BATUCADA_SACN_PORT', SACN_PORT),
     oscPort: whole('BATUCADA_OSC_PORT', OSC_PORT),
     folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'),
     pages: front,
@@ -39,13 +40,15 @@ async function main(): Promise<void> {
   process.on('SIGTERM', () => void leave());
   console.log(`Batucada is ready: http://${CANONICAL_HOST}:${server.port}`);
   console.log(
-    `The simulated lamps listen for Art-Net at ${server.bridge.receiver.host}:${server.bridge.receiver.port}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`,
+    `The simulated lamps listen for Art-Net at ${place(server.bridge.receivers.artnet)} and for sACN at ${place(server.bridge.receivers.sacn)}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`,
   );
   if (!isLocalPeer(listen))
     console.log(
       `Driving from another machine needs this key in its address: drive=${server.folder.driveKey}`,
     );
 }
+
+const place = ({ host, port }: { readonly host: string; readonly port: number }): string => `${host}:${port}`;
 
 function whole(name: string, otherwise: number): number {
   const text = process.env[name];

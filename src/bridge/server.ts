@@ -1,5 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { Duplex } from 'node:stream';
+import { LAMP_PROTOCOLS } from '../core/outlets';
 import { Bridge } from './bridge';
 import { BridgeFolder } from './folder';
 import { asked, CANONICAL_HOST, isOwnWindow, judge } from './hosts';
@@ -25,7 +26,9 @@ export interface ServerOptions {
   readonly port: number;
   /** Where to listen: loopback unless told otherwise. */
   readonly listen: string;
+  /** Where the simulated receivers listen; 0 for a free port. */
   readonly artnetPort: number;
+  readonly sacnPort: number;
   /** Where OSC is heard, on the address that is listened on; 0 for a free port. */
   readonly oscPort: number;
   readonly folder: string;
@@ -40,10 +43,15 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     server.once('error', reject);
     server.listen(options.port, options.listen, () => resolve((server.address() as { port: number }).port));
   });
-  const bridge = await Bridge.open(folder, port, options.artnetPort, {
-    host: options.listen,
-    port: options.oscPort,
-  });
+  const bridge = await Bridge.open(
+    folder,
+    port,
+    { artnet: options.artnetPort, sacn: options.sacnPort },
+    {
+      host: options.listen,
+      port: options.oscPort,
+    },
+  );
 
   server.on('request', (request, response) => {
     const ask = asked(request);
@@ -63,7 +71,9 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       else if (request.method === 'PUT' && isOwnWindow(ask, port)) folder.take(hash, request, response);
       else response.writeHead(403).end('Only the control window may add files.');
     } else if (path === '/bridge/receiver' && request.method === 'POST' && isOwnWindow(ask, port)) {
-      bridge.receiver.pulled = ask!.query.get('pulled') === 'yes';
+      const pulled = ask!.query.get('pulled') === 'yes',
+        protocol = LAMP_PROTOCOLS.find((p) => p === ask!.query.get('protocol'));
+      for (const p of protocol ? [protocol] : LAMP_PROTOCOLS) bridge.receivers[p].pulled = pulled;
       response.writeHead(204).end();
     } else if (options.pages) options.pages.pass(request, response);
     else response.writeHead(404).end();

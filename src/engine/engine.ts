@@ -101,6 +101,7 @@ export class Engine {
   readonly #screens = new Map<Window, string>();
   #readerId = 0;
   #armed = false;
+  #quick = false;
   #tapped: string | null = null;
   #watched: string | null = null;
   readonly #watch = new BeatWatch();
@@ -236,6 +237,7 @@ export class Engine {
     const { url, lease } = this.#bridge;
     this.#tellOutlets({ type: 'connect', url, lease, take, received: this.#receivedMemory });
     if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
+    if (this.#quick) this.#tellOutlets({ type: 'quick', allowed: true });
     this.#joinNetwork();
     let told: boolean | null = null;
     // Of the picture it is told only while somebody elsewhere looks at it.
@@ -354,6 +356,15 @@ export class Engine {
   hearOsc(hear: (address: string, value: number) => void): () => void {
     this.#oscListeners.add(hear);
     return () => this.#oscListeners.delete(hear);
+  }
+  /** Lets lamps flash more often than three times a second, until the window is loaded anew. */
+  allowQuickFlashes(allowed: boolean): void {
+    this.#quick = allowed;
+    this.#tellOutlets({ type: 'quick', allowed });
+  }
+  /** Shows which lamp one is, full and white; null: none any more. */
+  identify(lamp: string | null): void {
+    this.#tellOutlets({ type: 'identify', lamp });
   }
   arm(armed: boolean): void {
     this.#armed = armed;

@@ -1,12 +1,14 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { OutletWord } from '../../core/outlets';
 import type { ArtNode, StreamState, WireState } from '../../core/protocols';
-import { ArtnetOut, type OutDeclaration } from './artnetOut';
+import { type OutDeclaration, type Simulated, WiresOut } from './wiresOut';
 
 /** What the sending thread begins with. */
 export interface ThreadStart {
   readonly words: SharedArrayBuffer;
-  readonly simulated: { readonly host: string; readonly port: number };
+  readonly simulated: Simulated;
+  /** Who sends, to sACN: stays the same when the thread is started again. */
+  readonly cid: Uint8Array;
 }
 export type ToThread =
   | ({ readonly type: 'declare' } & OutDeclaration)
@@ -28,15 +30,15 @@ const STATE_EVERY_MS = 250;
 /** The sending thread: turns when there is something new, when something is due, and to be heard of. */
 class OutletThread {
   readonly #words: Int32Array;
-  readonly #out: ArtnetOut;
+  readonly #out: WiresOut;
   #beats = -1;
   #heardAt = performance.now();
   #toldAt = -Infinity;
   #declared = false;
 
-  constructor({ words, simulated }: ThreadStart) {
+  constructor({ words, simulated, cid }: ThreadStart) {
     this.#words = new Int32Array(words);
-    this.#out = new ArtnetOut(simulated, () => {
+    this.#out = new WiresOut(simulated, cid, () => {
       Atomics.add(this.#words, OutletWord.Wake, 1);
       Atomics.notify(this.#words, OutletWord.Wake);
     });

@@ -13,7 +13,8 @@ import {
 } from '../../core/outlets';
 import type { WireSetup } from '../../core/protocols';
 import { SimulatedReceiver } from '../simulated/artnetReceiver';
-import { ArtnetOut } from './artnetOut';
+import { SacnReceiver } from '../simulated/sacnReceiver';
+import { WiresOut } from './wiresOut';
 import { Outlets } from './outlets';
 
 const open: { close(): unknown }[] = [];
@@ -28,7 +29,13 @@ async function until(what: () => boolean, ms = 15000): Promise<void> {
     await new Promise((r) => setTimeout(r, 2));
   }
 }
-const wire = (id: string, target: WireSetup['target'] = { kind: 'simulated' }): WireSetup => ({ id, target });
+const wire = (
+  id: string,
+  target: WireSetup['target'] = { kind: 'simulated' },
+  more: Partial<WireSetup> = {},
+): WireSetup => ({ id, protocol: 'artnet', target, priority: 100, sync: false, ...more });
+const NOWHERE = { host: '127.0.0.1', port: 1 };
+const CID = new Uint8Array(16).fill(7);
 const stream = (
   universe: number,
   change: Partial<StreamDeclaration> & { wire?: string } = {},
@@ -41,6 +48,8 @@ const stream = (
   keepAlive: 300,
   safe: { then: 'hold' },
   rest: null,
+  fates: null,
+  calm: null,
   ...change,
 });
 const universe = (...channels: number[]): Uint8Array => {
@@ -56,7 +65,7 @@ async function pair(
   streams: readonly StreamDeclaration[] = [stream(0)],
 ): Promise<{ readonly outlets: Outlets; readonly receiver: SimulatedReceiver }> {
   const receiver = await SimulatedReceiver.open(0),
-    outlets = new Outlets({ host: receiver.host, port: receiver.port });
+    outlets = new Outlets({ artnet: { host: receiver.host, port: receiver.port }, sacn: NOWHERE });
   open.push(outlets, receiver);
   outlets.declare([wire('w')], streams, false);
   return { outlets, receiver };
@@ -161,7 +170,7 @@ describe('lamps that belong to nothing any more', () => {
   it('go dark where they were: a wire sent elsewhere, or removed', async () => {
     const there = await SimulatedReceiver.open(0),
       here = await SimulatedReceiver.open(0),
-      outlets = new Outlets({ host: here.host, port: here.port });
+      outlets = new Outlets({ artnet: { host: here.host, port: here.port }, sacn: NOWHERE });
     open.push(outlets, there, here);
     const elsewhere: WireSetup['target'] = { kind: 'network', host: '127.0.0.1', port: there.port };
     outlets.declare([wire('w')], [stream(3)], false);
@@ -191,7 +200,7 @@ describe('lamps that belong to nothing any more', () => {
   it('go dark when they are disarmed', () => {
     // Beyond this computer nothing is really sent here: what would be is looked at instead.
     const sent: [string, number][] = [];
-    const out = new ArtnetOut({ host: '127.0.0.1', port: 1 }, () => undefined);
+    const out = new WiresOut({ artnet: NOWHERE, sacn: NOWHERE }, CID, () => undefined);
     open.push(out);
     const { send } = Socket.prototype;
     Socket.prototype.send = function (this: Socket, ...args: unknown[]) {
@@ -306,7 +315,10 @@ describe('the sending thread', () => {
     );
     const receiver = await SimulatedReceiver.open(0);
     await quietly(async () => {
-      const outlets = new Outlets({ host: receiver.host, port: receiver.port }, script);
+      const outlets = new Outlets(
+        { artnet: { host: receiver.host, port: receiver.port }, sacn: NOWHERE },
+        script,
+      );
       open.push(outlets, receiver, { close: () => rmSync(folder, { recursive: true }) });
       outlets.declare([wire('w')], [stream(0)], false);
       outlets.write(0, universe(33));

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 import {
@@ -7,8 +8,14 @@ import {
   StreamWriter,
   type StreamDeclaration,
 } from '../../core/outlets';
-import type { ArtNode, StreamState, WireSetup, WireState } from '../../core/protocols';
-import type { OutDeclaration } from './artnetOut';
+import {
+  SACN_CID_BYTES,
+  type ArtNode,
+  type StreamState,
+  type WireSetup,
+  type WireState,
+} from '../../core/protocols';
+import type { OutDeclaration } from './wiresOut';
 import type { FromThread, ThreadStart, ToThread } from './outletThread';
 
 const WATCH_EVERY_MS = 50;
@@ -24,6 +31,14 @@ export interface OutletState {
   readonly nodes: readonly ArtNode[];
 }
 
+/** A version 4 UUID (RFC 9562), as bytes. */
+function randomUuid(): Uint8Array {
+  const id = Uint8Array.from(randomBytes(SACN_CID_BYTES));
+  id[6] = (id[6]! & 0x0f) | 0x40;
+  id[8] = (id[8]! & 0x3f) | 0x80;
+  return id;
+}
+
 /**
  * The bridge's end of the sending thread: tells it what is declared, puts values where it finds them, and starts it again, with the
  * last values, should it stand still or end.
@@ -33,6 +48,7 @@ export class Outlets {
   restarts = 0;
   state: OutletState = { wires: [], streams: [], nodes: [] };
   readonly #simulated: ThreadStart['simulated'];
+  readonly #cid = randomUuid();
   readonly #words = new Int32Array(new SharedArrayBuffer(4 * OutletWord.Length));
   readonly #watch = new BeatWatch();
   readonly #watching: NodeJS.Timeout;
@@ -44,7 +60,7 @@ export class Outlets {
   #places: Int32Array = new Int32Array(0);
   #left: (() => void) | null = null;
 
-  /** @param simulated - where the lamps listen that ship with us @param script - what the thread runs */
+  /** @param simulated - where the receivers listen that ship with us @param script - what the thread runs */
   constructor(
     simulated: ThreadStart['simulated'],
     script = path.join(import.meta.dirname, 'outletThread.mjs'),
@@ -65,6 +81,7 @@ export class Outlets {
       workerData: {
         words: this.#words.buffer as SharedArrayBuffer,
         simulated: this.#simulated,
+        cid: this.#cid,
       } satisfies ThreadStart,
     });
     thread.on('message', (message: FromThread) => {

@@ -4,6 +4,7 @@ import { signalsOfEar } from '../show/signals';
 import { findParameter } from '../show/things';
 import { newInput } from '../show/inputs';
 import { USUAL_BUDGET } from '../figures/governor';
+import { USUAL_ROOM } from '../lights/room';
 import { newScreen } from '../screens/screen';
 import { newFigure } from '../show/pictureCommands';
 import {
@@ -19,6 +20,7 @@ import {
 } from '../show/types';
 import type { LearnedFit } from '../shaping/learnFit';
 import { FERRY_BPM, STEM_NAMES } from './demo';
+import { FERRY_LAMPS, FERRY_SPOTS, ferryWires, RAIL_LAMPS, railId } from './rig';
 import type { Instrument } from './score';
 
 /** Media hashes of the demo's files, made with them. */
@@ -32,6 +34,9 @@ export const SIMULATED_WIRE: Wire = {
   id: 'wire-1',
   name: 'Rails',
   protocol: 'artnet',
+  universes: null,
+  priority: 100,
+  sync: false,
   target: { kind: 'simulated' },
   rate: 40,
   keepAlive: 800,
@@ -51,6 +56,11 @@ export function bareStage(): Pick<
     flashLimit: 3,
     budget: USUAL_BUDGET,
   };
+}
+
+/** A room of the usual size with nothing read and no spots. */
+export function bareRoom(): Pick<Show, 'kinds' | 'room' | 'spots'> {
+  return { kinds: [], room: USUAL_ROOM, spots: [] };
 }
 
 /** The picture of the crossing, back to front. Every show starts with it until it has a picture of its own. */
@@ -265,8 +275,12 @@ export const HEARD: Readonly<Record<string, LearnedFit>> = {
   spectrum: { low: 0.002, high: 0.06 },
 };
 
+const RAIL_GROUP = 'group-1';
+/** What moves the lamps between the outermost, from the middle on. */
+const RAIL_BANDS = ['low-band', 'low-band', 'snare-band', 'shaker-band', 'shaker-band'] as const;
+
 /** Signal, thing, parameter, and what differs from a route as it is first made. */
-const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'reach'>>?])[] = [
+const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'reach' | 'group'>>?])[] = [
   ['low-band', 'ferry', 'height', { reach: 20 }],
   ['low-hit', 'ferry', 'size'],
   ['low-band', 'river', 'swell'],
@@ -289,6 +303,20 @@ const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'r
   ['low-hit', 'smoke', 'burst', { reach: 6 }],
   ['low-hit', 'spray', 'burst', { reach: 60 }],
   ['snare-band', 'glimmer', 'bright', { reach: 55 }],
+  ['spectrum', 'rail-bar', 'cells', { reach: 100 }],
+  ['low-band', 'mast-left', 'dimmer', { reach: 90 }],
+  ['snare-band', 'mast-right', 'dimmer', { reach: 90 }],
+  ['deck-level', 'mast-left', 'tilt', { reach: 62 }],
+  ['deck-level', 'mast-right', 'tilt', { reach: 62 }],
+  ['low-hit', 'mast-left', 'zoom', { reach: 24 }],
+  ['low-hit', 'mast-right', 'zoom', { reach: 24 }],
+  ['voice-level', 'mast-left', 'pan', { reach: 96 }],
+  ...Array.from({ length: RAIL_LAMPS - 2 }, (_, i): (typeof ROUTES)[number] => [
+    RAIL_BANDS[Math.floor(Math.abs(i - 4.5))]!,
+    railId(i + 2),
+    'dimmer',
+    { reach: 92, group: RAIL_GROUP },
+  ]),
 ];
 
 /** The demo show, whole: what `npm run demo` opens with. */
@@ -328,22 +356,23 @@ export function ferryShow(media: FerryMedia): Show {
     routes: [],
     figures: DRESSED_FIGURES,
     overlays: [{ id: 'frame', name: 'Host frame', kind: 'frame', badge: media.badge, rest: {} }],
-    fixtures: [
-      { id: 'rail-left', name: 'Rail lamp left', mode: 'rgb', universe: 0, address: 1, rest: {} },
+    fixtures: FERRY_LAMPS,
+    wires: ferryWires(SIMULATED_WIRE),
+    makers: [],
+    groups: [
       {
-        id: 'rail-right',
-        name: 'Rail lamp right',
-        mode: 'drgb',
-        universe: 0,
-        address: 4,
-        rest: { colour: '#e8572a' },
+        id: RAIL_GROUP,
+        name: 'Rail by the drums',
+        muted: false,
+        soloed: false,
+        bypassed: false,
+        folded: true,
       },
     ],
-    wires: [SIMULATED_WIRE],
-    makers: [],
-    groups: [],
     shapes: [],
     ramps: [],
+    ...bareRoom(),
+    spots: FERRY_SPOTS,
     ...bareStage(),
     finishes: [
       {
@@ -393,6 +422,7 @@ export function emptyShow(id: string, name: string): Show {
     groups: [],
     shapes: [],
     ramps: [],
+    ...bareRoom(),
     ...bareStage(),
   };
 }

@@ -1,11 +1,22 @@
 export { BeatWatch } from './beatWatch';
 export { Pace } from './pace';
 export {
+  type Ends,
+  Fate,
   liveShare,
+  SILENT_MS,
   STREAMS_MOST,
   towardsSafe,
   type SafeState,
   type StreamDeclaration,
   type StreamEnd,
 } from './stream';
+export {
+  carries,
+  LAMP_PROTOCOLS,
+  type LampProtocol,
+  PROTOCOL_PORT,
+  PROTOCOL_WORDS,
+  type WireTarget,
+} from './wire';
 export { makeStreamMemory, OutletWord, StreamReader, StreamWriter, type StreamMemory } from './streamMemory';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { Pace } from './pace';
-import { liveShare, towardsSafe } from './stream';
+import { type Ends, Fate, liveShare, towardsSafe } from './stream';
 import { makeStreamMemory, StreamReader, StreamWriter } from './streamMemory';
 
 describe('a stream’s pace', () => {
@@ -57,10 +57,42 @@ describe('a stream’s safe state', () => {
   });
   it('goes straight from what was to what is safe, byte by byte', () => {
     const out = new Uint8Array(3);
-    towardsSafe(Uint8Array.of(200, 100, 0), Uint8Array.of(100, 100, 50), 0.5, out);
+    towardsSafe(Uint8Array.of(200, 100, 0), { ...LIGHT, rest: Uint8Array.of(100, 100, 50) }, 0.5, false, out);
     expect([...out]).toEqual([150, 100, 25]);
-    towardsSafe(Uint8Array.of(200, 100, 0), null, 0, out);
+    towardsSafe(Uint8Array.of(200, 100, 0), LIGHT, 0, false, out);
     expect([...out]).toEqual([0, 0, 0]);
+  });
+});
+
+/** Everything is light, and goes dark. */
+const LIGHT: Ends = { rest: null, fates: null, calm: null };
+
+describe('what becomes of a lamp that nobody drives', () => {
+  const fates = Uint8Array.of(Fate.Light, Fate.Held, Fate.Calm, Fate.LightPair, Fate.Light),
+    ends: Ends = { rest: null, fates, calm: Uint8Array.of(9, 9, 32, 9, 9) },
+    live = Uint8Array.of(200, 77, 220, 0x80, 0x40);
+  const sent = (share: number, calm: boolean, to: Ends = ends): number[] => {
+    const out = new Uint8Array(5);
+    towardsSafe(live, to, share, calm, out);
+    return [...out];
+  };
+  it('while it is held its light stays, and so does what turns; what flashes ends', () => {
+    expect(sent(1, false)).toEqual([200, 77, 220, 0x80, 0x40]);
+    expect(sent(1, true)).toEqual([200, 77, 32, 0x80, 0x40]);
+  });
+  it('in the dark its light is out, and what turns is where it was', () => {
+    expect(sent(0, true)).toEqual([0, 77, 32, 0, 0]);
+  });
+  it('light of two bytes fades as one number: half of 0x8040 is 0x4020', () => {
+    expect(sent(0.5, true).slice(3)).toEqual([0x40, 0x20]);
+    const rest = Uint8Array.of(0, 0, 0, 0x10, 0x00);
+    expect(sent(0, true, { ...ends, rest }).slice(3)).toEqual([0x10, 0x00]);
+    for (let share = 1, last = Infinity; share >= 0; share -= 0.001) {
+      const [coarse, fine] = sent(share, true).slice(3),
+        x = coarse! * 256 + fine!;
+      expect(x).toBeLessThanOrEqual(last);
+      last = x;
+    }
   });
 });
 

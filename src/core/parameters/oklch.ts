@@ -14,6 +14,16 @@ function fromLab(L: number, a: number, b: number, out: Out, at: number): void {
   out[at + 2] = -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s;
 }
 
+/** OKLab coordinates of linear red, green and blue. Allocates nothing. */
+export function toLab(r: number, g: number, b: number, out: Out): void {
+  const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b),
+    m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b),
+    s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
+  out[0] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s;
+  out[1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s;
+  out[2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s;
+}
+
 /** What lies so little outside, of a grey of the same lightness, is shown all the same. */
 const SLACK = 2e-3;
 function shown(out: Out, at: number, grey: number): boolean {

@@ -1,5 +1,4 @@
 import { describe, expect, it } from '@jest/globals';
-import { channelCount, writeLamp } from '../lights/fixtures';
 import { figureBox, figureParameters, PRINT_FORMS } from '../figures/kinds';
 import { decode, encode, toHex, toLinear } from './colour';
 import { acceptsValue, colourParameter, formatNumber, numberParameter } from './description';
@@ -57,22 +56,5 @@ describe('numbers as they are read', () => {
         expect(acceptsValue(p, p.reach)).toBe(true);
       }
     for (const form of PRINT_FORMS) expect(figureBox({ kind: 'print', form }).width).toBeGreaterThan(0);
-  });
-});
-
-describe('lamps', () => {
-  it('without a dimmer channel are dimmed through their colours; with one they keep them', () => {
-    const u = new Uint8Array(512);
-    writeLamp(u, 1, 'rgb', 0.5, 1, 0, 0);
-    writeLamp(u, 4, 'drgb', 0.5, 1, 1, 0);
-    expect([...u.subarray(0, 8)]).toEqual([128, 0, 0, 128, 255, 255, 0, 0]);
-    expect([channelCount('rgb'), channelCount('drgb')]).toEqual([3, 4]);
-  });
-  it('are out at dimmer 0, hold to 0–255, and never write past their universe', () => {
-    const u = new Uint8Array(512);
-    writeLamp(u, 511, 'rgb', 1, 9, -4, NaN);
-    expect([u[510], u[511]]).toEqual([255, 0]);
-    writeLamp(u, 1, 'rgb', 0, 1, 1, 1);
-    expect([...u.subarray(0, 3)]).toEqual([0, 0, 0]);
   });
 });

@@ -6,6 +6,7 @@ export const ARTNET_PORT = 6454;
 export const OP_POLL = 0x2000;
 export const OP_POLL_REPLY = 0x2100;
 export const OP_DMX = 0x5000;
+const OP_SYNC = 0x5200;
 const PROTOCOL_VERSION = 14;
 const ID = Uint8Array.from([0x41, 0x72, 0x74, 0x2d, 0x4e, 0x65, 0x74, 0x00]); // "Art-Net\0"
 const DMX_HEADER = 18;
@@ -42,6 +43,11 @@ export function encodeArtDmx(out: Uint8Array, universe: number, sequence: number
 /** An ArtPoll that asks every node to answer, and to answer again when it changes. */
 export function encodeArtPoll(): Uint8Array {
   return Uint8Array.from([...ID, OP_POLL & 255, OP_POLL >> 8, 0, PROTOCOL_VERSION, 0x02, 0x00]);
+}
+
+/** An ArtSync: nodes show what they were sent since the last one, all at once. */
+export function encodeArtSync(): Uint8Array {
+  return Uint8Array.from([...ID, OP_SYNC & 255, OP_SYNC >> 8, 0, PROTOCOL_VERSION, 0, 0]);
 }
 
 export interface ArtNode {

@@ -1,6 +1,12 @@
 import Joi from 'joi';
-import { STREAMS_MOST, type StreamDeclaration } from '../outlets';
-import { hostName } from './hostName';
+import {
+  LAMP_PROTOCOLS,
+  type LampProtocol,
+  STREAMS_MOST,
+  type StreamDeclaration,
+  type WireTarget,
+} from '../outlets';
+import { wireTarget } from './wireFields';
 import type { ArtNode } from './artnet';
 import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type PageDocument } from './pages';
 
@@ -8,7 +14,7 @@ import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type 
  * What browser and bridge say to each other over the WebSocket. Text messages are JSON, checked field by field;
  * values travel as binary frames. One file, imported by both ends.
  */
-export const BRIDGE_PROTOCOL = 3;
+export const BRIDGE_PROTOCOL = 4;
 /** Longest value of a stream. */
 export const MOST_STREAM_BYTES = 1 << 20;
 /** Longest text message that is read. */
@@ -20,9 +26,10 @@ export const MEDIA_MOST_BYTES = 1 << 30;
 
 export interface WireSetup {
   readonly id: string;
-  readonly target:
-    | { readonly kind: 'simulated' }
-    | { readonly kind: 'network'; readonly host: string; readonly port: number };
+  readonly protocol: LampProtocol;
+  readonly target: WireTarget;
+  readonly priority: number;
+  readonly sync: boolean;
 }
 export type FromDriver =
   | { readonly type: 'hello'; readonly protocol: number; readonly lease: string; readonly take: boolean }
@@ -50,6 +57,8 @@ export interface StreamState {
   /** Of late, a second. */
   readonly rate: number;
   readonly errors: number;
+  /** How late the latest of late was sent, in ms after it was due. */
+  readonly late: number;
   /** 1 while live values go out; less on the way to its safe state. */
   readonly live: number;
 }
@@ -89,7 +98,7 @@ export type ToDriver =
       /** How often the sending thread had to be started again. */
       readonly restarts: number;
       readonly nodes: readonly ArtNode[];
-      readonly receiver: ReceiverState;
+      readonly receivers: Readonly<Record<LampProtocol, ReceiverState>>;
       readonly pages: Readonly<Record<string, number>>;
       /** Where OSC is heard. */ readonly osc: string;
     }
@@ -100,6 +109,7 @@ export type ToDriver =
 const id = Joi.string().max(64).required();
 const page = Joi.string().max(PAGE_ID_MOST).required();
 const ms = Joi.number().min(0).max(3600000).required();
+const bytes = Joi.string().base64().max(1000).allow(null).required();
 const stream = Joi.object({
   id: Joi.string().max(200).required(),
   to: Joi.alternatives(
@@ -118,21 +128,19 @@ const stream = Joi.object({
     Joi.object({ then: Joi.valid('hold').required() }),
     Joi.object({ then: Joi.valid('rest', 'dark').required(), afterMs: ms, overMs: ms }),
   ).required(),
-  rest: Joi.string().base64().max(1000).allow(null).required(),
+  rest: bytes,
+  fates: bytes,
+  calm: bytes,
 });
 const wires = Joi.array()
   .max(64)
   .items(
     Joi.object({
       id,
-      target: Joi.alternatives(
-        Joi.object({ kind: Joi.valid('simulated').required() }),
-        Joi.object({
-          kind: Joi.valid('network').required(),
-          host: hostName,
-          port: Joi.number().port().required(),
-        }),
-      ).required(),
+      protocol: Joi.valid(...LAMP_PROTOCOLS).required(),
+      target: wireTarget,
+      priority: Joi.number().integer().min(0).max(200).required(),
+      sync: Joi.boolean().required(),
     }),
   )
   .required();
@@ -193,7 +201,7 @@ export const FRAME_BEAT = 4;
 
 /** `kind, 0, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
 export const FRAME_HEAD = 16;
-/** `kind, 0, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels. */
+/** `kind, protocol, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels. */
 export const RECEIVED_HEAD = 16;
 export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
 

@@ -5,6 +5,7 @@ export {
   decodeArtPollReply,
   encodeArtDmx,
   encodeArtPoll,
+  encodeArtSync,
 } from './artnet';
 export {
   BRIDGE_PROTOCOL,
@@ -30,6 +31,19 @@ export {
 } from './bridge';
 export { isHostName } from './hostName';
 export { decodeOsc } from './osc';
+export {
+  encodeSacnData,
+  encodeSacnDiscovery,
+  encodeSacnSync,
+  SACN_CID_BYTES,
+  SACN_DATA_BYTES,
+  SACN_DISCOVERY_UNIVERSE,
+  SACN_PORT,
+  SACN_SYNC_BYTES,
+  SACN_TERMINATED,
+  sacnGroup,
+  type SacnSource,
+} from './sacn';
 export {
   EVENT_BYTES,
   EVENTS_HEAD,

@@ -1,6 +1,6 @@
 import { current, type Draft } from 'immer';
 import { PICTURE_WIDTH } from '../figures/kinds';
-import { channelCount } from '../lights/fixtures';
+import { type RowOrder, wayOver } from '../lights/rowOver';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import type { RampStop } from '../parameters/ramp';
 import { clamp } from '../units';
@@ -15,7 +15,6 @@ import {
   type Ear,
   type Figure,
   type Finish,
-  type Fixture,
   type Input,
   type Maker,
   type Overlay,
@@ -26,15 +25,14 @@ import {
   type Show,
   type Target,
   type Tempo,
-  type Wire,
 } from './types';
 
 /** Every edit of a show goes through one of these. Each works on a draft; the history keeps its inverse. */
 
-function find<T extends { id: string }>(list: T[], id: string): T | undefined {
+export function find<T extends { id: string }>(list: T[], id: string): T | undefined {
   return list.find((x) => x.id === id);
 }
-function remove(list: { id: string }[], id: string): void {
+export function remove(list: { id: string }[], id: string): void {
   const at = list.findIndex((x) => x.id === id);
   if (at >= 0) list.splice(at, 1);
 }
@@ -287,6 +285,7 @@ export function fanOut(
   things: readonly string[],
   parameter: string,
   heard: (signal: string) => LearnedFit | null,
+  order: RowOrder = 'along',
 ): { readonly command: Command; readonly group: string; readonly routes: readonly Route[] } {
   const members = signalsOfEar(ear).slice(1);
   const group: RouteGroup = {
@@ -303,8 +302,7 @@ export function fanOut(
     members.length === 0
       ? []
       : things.flatMap((to, i): Route[] => {
-          const signal =
-            members[things.length === 1 ? 0 : Math.round((i * (members.length - 1)) / (things.length - 1))]!;
+          const signal = members[Math.round(wayOver(order, i, things.length) * (members.length - 1))]!;
           const target = { thing: to, parameter },
             end = findParameter(show, target);
           if (!end) return [];
@@ -538,26 +536,6 @@ export const setBadge =
     if (x) x.badge = badge;
   };
 
-export const addFixture =
-  (fixture: Fixture): Command =>
-  (d) => {
-    d.fixtures.push(fixture as Draft<Fixture>);
-  };
-export const patchFixture =
-  (id: string, change: Partial<Pick<Fixture, 'mode' | 'universe' | 'address' | 'curve'>>): Command =>
-  (d) => {
-    const x = find(d.fixtures, id);
-    if (!x) return;
-    Object.assign(x, change);
-    x.address = clamp(x.address, 1, 513 - channelCount(x.mode));
-  };
-export const changeWire =
-  (id: string, change: Partial<Omit<Wire, 'id'>>): Command =>
-  (d) => {
-    const x = find(d.wires, id);
-    if (x) Object.assign(x, change);
-  };
-
 /**
  * A route that moves something on the next sound: fitted to where its signal lies by its nature, to what was heard, or else to what
  * comes, with the smoothing that suits its parameter. A hit gets the strike that makes a level of it.
@@ -663,23 +641,6 @@ function copyName(list: readonly { readonly name: string }[], name: string): str
   let n = 2;
   while (list.some((x) => x.name === `${own}, ${n}`)) n++;
   return `${own}, ${n}`;
-}
-
-/** The first address at which a fixture fits into a universe beside the others, or null when it is full. */
-export function freeAddress(show: Show, universe: number, channels: number): number | null {
-  const taken = new Uint8Array(513);
-  for (const f of show.fixtures)
-    if (f.universe === universe) taken.fill(1, f.address, f.address + channelCount(f.mode));
-  for (let at = 1; at + channels - 1 <= 512; at++) {
-    let free = true;
-    for (let i = 0; i < channels; i++)
-      if (taken[at + i]) {
-        free = false;
-        break;
-      }
-    if (free) return at;
-  }
-  return null;
 }
 
 export function isTargetAlive(show: Show, target: Target): boolean {

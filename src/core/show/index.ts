@@ -1,7 +1,6 @@
 export {
   addEar,
   addFigure,
-  addFixture,
   addGroup,
   addInput,
   addMaker,
@@ -19,18 +18,15 @@ export {
   changeRouteFloors,
   changeRoutes,
   changeShaping,
-  changeWire,
   duplicateFigure,
   endSolo,
   firstReach,
   fanOut,
-  freeAddress,
   freeId,
   freeName,
   mirrorTwin,
   muteRoute,
   newRoute,
-  patchFixture,
   removeEar,
   removeGroup,
   removeInput,
@@ -99,6 +95,19 @@ export {
   tellsEvents,
   usualOfSignal,
 } from './signals';
+export {
+  addFixture,
+  addSpot,
+  addWire,
+  changeSpot,
+  changeWire,
+  freeAddress,
+  patchFixture,
+  removeSpot,
+  removeWire,
+  setRoom,
+  takeKinds,
+} from './lampCommands';
 export { STARTING_POINTS, type StartingPoint } from './startingPoints';
 export { findParameter, finishOn, parameterKey, restOf, type Thing, thingsOf } from './things';
 export {
@@ -121,6 +130,7 @@ export {
   type Route,
   type RouteGroup,
   type Show,
+  type Spot,
   SHOW_FORMAT,
   SHOW_VERSION,
   type Stem,

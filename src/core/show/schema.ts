@@ -22,7 +22,13 @@ import { BLENDS } from '../finishes/kinds';
 import { LIES, SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../screens/screen';
 import { figureForm, finishForm } from './formSchema';
 import { DIMMER_CURVES } from '../lights/curve';
-import { channelCount, FIXTURE_MODES, UNIVERSE_MAX, type FixtureMode } from '../lights/fixtures';
+import { BUILT_IN, footprintOf } from '../lights/builtin';
+import { kindSchema } from '../lights/kindSchema';
+import { CELLS_MOST, UNIVERSE_MAX } from '../lights/kind';
+import { ROOM_MOST } from '../lights/room';
+import { ROW_ORDERS } from '../lights/rowOver';
+import { LAMP_PROTOCOLS } from '../outlets';
+import { wireTarget } from '../protocols/wireFields';
 import { RAMP_MOST } from '../parameters/ramp';
 import { acceptsValue } from '../parameters/description';
 import { LIMITS, tooMuch } from './limits';
@@ -241,6 +247,14 @@ const place = Joi.object({
   x: Joi.number().min(-4000).max(4000).required(),
   y: Joi.number().min(-4000).max(4000).required(),
 });
+
+const universe = Joi.number().integer().min(0).max(UNIVERSE_MAX).required();
+const cells = Joi.number().integer().min(1).max(CELLS_MOST).required();
+const metres = Joi.number().min(1).max(ROOM_MOST).required();
+const length = Joi.number().min(-ROOM_MOST).max(ROOM_MOST).required();
+const point = { x: length, y: length, z: length };
+const degrees = Joi.number().min(-3600).max(3600).required();
+const span = Joi.object({ from: degrees, to: degrees });
 
 const showSchema = Joi.object({
   format: Joi.valid(SHOW_FORMAT).required(),
@@ -499,12 +513,30 @@ const showSchema = Joi.object({
     .items(
       Joi.object({
         ...thingFields,
-        mode: Joi.valid(...Object.keys(FIXTURE_MODES)).required(),
+        mode: Joi.string().max(64).required(),
+        cells: Joi.object({ columns: cells, rows: cells }),
         curve: Joi.valid(...DIMMER_CURVES),
-        universe: Joi.number().integer().min(0).max(UNIVERSE_MAX).required(),
+        order: Joi.valid(...ROW_ORDERS),
+        at: Joi.object({ ...point, turn: degrees, hangs: flag }),
+        aim: Joi.object({
+          swap: Joi.boolean(),
+          invertPan: Joi.boolean(),
+          invertTilt: Joi.boolean(),
+          pan: span,
+          tilt: span,
+          speed: Joi.number().min(1).max(2000),
+        }),
+        group: Joi.string().max(120).allow(''),
+        universe,
         address: Joi.number().integer().min(1).max(512).required(),
       }),
     )
+    .required(),
+  kinds: Joi.array().max(LIMITS.kinds).items(kindSchema).required(),
+  room: Joi.object({ width: metres, depth: metres, height: metres }).required(),
+  spots: Joi.array()
+    .max(LIMITS.spots)
+    .items(Joi.object({ id, name, ...point }))
     .required(),
   wires: Joi.array()
     .max(LIMITS.wires)
@@ -512,15 +544,11 @@ const showSchema = Joi.object({
       Joi.object({
         id,
         name,
-        protocol: Joi.valid('artnet').required(),
-        target: Joi.alternatives(
-          Joi.object({ kind: Joi.valid('simulated').required() }),
-          Joi.object({
-            kind: Joi.valid('network').required(),
-            host: hostName,
-            port: Joi.number().integer().min(1).max(65535).required(),
-          }),
-        ).required(),
+        protocol: Joi.valid(...LAMP_PROTOCOLS).required(),
+        universes: Joi.object({ from: universe, to: universe }).allow(null).required(),
+        target: wireTarget,
+        priority: Joi.number().integer().min(0).max(200).required(),
+        sync: flag,
         rate: Joi.number().min(1).max(44).required(),
         keepAlive: Joi.number().min(200).max(4000).required(),
         safe: Joi.alternatives(
@@ -649,7 +677,9 @@ function checkValues(show: Show): void {
       );
   }
   for (const fixture of show.fixtures) {
-    if (fixture.address + channelCount(fixture.mode as FixtureMode) - 1 > 512)
+    if (!BUILT_IN.some(([mode]) => mode === fixture.mode) && !show.kinds.some((k) => k.id === fixture.mode))
+      throw new ShowError(`This show is damaged: the kind of "${fixture.name}" is not in it.`);
+    if (fixture.address + footprintOf(fixture, show.kinds) - 1 > 512)
       throw new ShowError(
         `This show is damaged: "${fixture.name}" does not fit into its universe at address ${fixture.address}.`,
       );

@@ -7,6 +7,7 @@ import path from 'node:path';
 import { ferryShow, newShow } from '../ferry/show';
 import { seeded } from '../random';
 import * as commands from './commands';
+import * as lampCommands from './lampCommands';
 import { apply, newHistory, redo, seal, undo, type Command, type History } from './history';
 import { newInput } from './inputs';
 import { orderFigure } from './pictureCommands';
@@ -245,7 +246,7 @@ describe('commands', () => {
     ).toEqual(['Moon', 'Moon, 2', 'Moon, 3', 'Moon, 4']);
   });
   it('finds the first free address, and null in a full universe', () => {
-    expect(commands.freeAddress(ferry, 0, 3)).toBe(8); // 1–3 and 4–7 are taken
+    expect(lampCommands.freeAddress(ferry, 0, 3)).toBe(38); // the rail takes 1 to 37
     const full = {
       ...ferry,
       fixtures: Array.from({ length: 128 }, (_, i) => ({
@@ -254,10 +255,10 @@ describe('commands', () => {
         address: i * 4 + 1,
       })),
     };
-    expect(commands.freeAddress(full, 0, 1)).toBeNull();
+    expect(lampCommands.freeAddress(full, 0, 1)).toBeNull();
   });
   it("a lamp's address stays where its channels fit", () => {
-    const h = apply(newHistory(ferry), 'x', commands.patchFixture('rail-right', { address: 512 }));
+    const h = apply(newHistory(ferry), 'x', lampCommands.patchFixture('rail-right', { address: 512 }));
     expect(h.show.fixtures[1]!.address).toBe(509);
   });
 });
@@ -370,19 +371,37 @@ describe('upgrades', () => {
     expect(show.inputs[0]).toMatchObject({ autoGain: false, delayMs: 0, part: null });
     expect(show.makers).toEqual([]);
   });
+  const WIRE_NOW = { universes: null, priority: 100, sync: false },
+    ROOM_NOW = { kinds: [], room: { width: 12, depth: 8, height: 5 }, spots: [] };
   it('take a saved show of form 4 to today’s: its wires hold, as they did', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-4.json'), 'utf8')) as Show;
     const show = parseShow(old);
     expect(show).toEqual({
       ...old,
       version: SHOW_VERSION,
-      wires: old.wires.map((w) => ({ ...w, safe: { then: 'hold' } })),
+      wires: old.wires.map((w) => ({ ...w, ...WIRE_NOW, safe: { then: 'hold' } })),
       ramps: [],
+      ...ROOM_NOW,
     });
   });
   it('take a saved show of form 5 to today’s as it is, with no ramps', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-5.json'), 'utf8')) as Show;
-    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION, ramps: [] });
+    expect(parseShow(old)).toEqual({
+      ...old,
+      version: SHOW_VERSION,
+      ramps: [],
+      wires: old.wires.map((w) => ({ ...w, ...WIRE_NOW })),
+      ...ROOM_NOW,
+    });
+  });
+  it('take a saved show of form 6 to today’s: every lamp as it was, in a room of the usual size', () => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-6.json'), 'utf8')) as Show;
+    expect(parseShow(old)).toEqual({
+      ...old,
+      version: SHOW_VERSION,
+      wires: old.wires.map((w) => ({ ...w, ...WIRE_NOW })),
+      ...ROOM_NOW,
+    });
   });
   it('each of them is exercised by a saved file', () => {
     const saved = readdirSync(path.join(__dirname, 'saved')).map(

@@ -1,18 +1,8 @@
 import { bandOf } from '../ears/listening';
 import { newMaking } from '../makers/making';
 import type { Command } from './history';
-import {
-  addEar,
-  addFigure,
-  addFixture,
-  addMaker,
-  addRoute,
-  fanOut,
-  freeAddress,
-  freeId,
-  freeName,
-  newRoute,
-} from './commands';
+import { addEar, addFigure, addMaker, addRoute, fanOut, freeId, freeName, newRoute } from './commands';
+import { addFixture, freeAddress } from './lampCommands';
 import { apply, newHistory } from './history';
 import { boundsOf, signalOfMaker, signalsOfEar, type Signal } from './signals';
 import { findParameter } from './things';

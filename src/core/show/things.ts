@@ -1,9 +1,11 @@
 import { figureKindLabel, figureParameters } from '../figures/kinds';
 import { cameraParameters, finishLabel, finishParameters, groupParameters } from '../finishes/kinds';
-import { FIXTURE_MODES, fixtureParameters, shownUniverse } from '../lights/fixtures';
+import { kindOf } from '../lights/builtin';
+import { shownUniverse, type Kind } from '../lights/kind';
+import { kindParameters } from '../lights/parameters';
 import { overlayParameters } from '../overlays/kinds';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
-import { WHOLE_PICTURE, type Figure, type Show, type Target } from './types';
+import { WHOLE_PICTURE, type Figure, type Fixture, type Show, type Target } from './types';
 
 export type ThingKind = 'figure' | 'group' | 'finish' | 'camera' | 'overlay' | 'fixture';
 
@@ -46,6 +48,21 @@ function figureThing(figure: Figure, byId: ReadonlyMap<string, Figure>): Thing {
       figure,
       (made = { original, thing: make({ ...original.rest, ...figure.rest }, `twin of ${original.name}`) }),
     );
+  return made.thing;
+}
+
+const lamps = new WeakMap<Fixture, { readonly kind: Kind; readonly thing: Thing }>();
+/** A lamp has what its kind has, which may be read anew. */
+function lampThing(lamp: Fixture, kind: Kind): Thing {
+  let made = lamps.get(lamp);
+  if (made?.kind !== kind) {
+    const { id, name, rest, universe, address } = lamp;
+    const what = `${kind.label}, universe ${shownUniverse(universe)}, address ${address}`;
+    lamps.set(
+      lamp,
+      (made = { kind, thing: { id, name, kind: 'fixture', what, parameters: kindParameters(kind), rest } }),
+    );
+  }
   return made.thing;
 }
 
@@ -97,16 +114,7 @@ function listThings(show: Show): Thing[] {
       parameters: cameraParameters(),
       rest: x.rest,
     })),
-    ...show.fixtures.map((f) =>
-      once(f, (x) => ({
-        id: x.id,
-        name: x.name,
-        kind: 'fixture',
-        what: `${FIXTURE_MODES[x.mode].label}, universe ${shownUniverse(x.universe)}, address ${x.address}`,
-        parameters: fixtureParameters(x.mode),
-        rest: x.rest,
-      })),
-    ),
+    ...show.fixtures.map((f) => lampThing(f, kindOf(f, show.kinds))),
     ...show.overlays.map((o) =>
       once(o, (x) => ({
         id: x.id,
@@ -134,6 +142,8 @@ export function listsOf(show: Show): readonly (readonly { readonly id: string }[
     show.screens,
     show.overlays,
     show.fixtures,
+    show.kinds,
+    show.spots,
     show.wires,
     show.groups,
     show.shapes,

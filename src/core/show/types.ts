@@ -5,9 +5,13 @@ import type { Budget } from '../figures/governor';
 import type { FigureForm } from '../figures/kinds';
 import type { Blend, FinishForm } from '../finishes/kinds';
 import type { Screen } from '../screens/screen';
-import type { SafeState } from '../outlets';
+import type { LampProtocol, SafeState, WireTarget } from '../outlets';
 import type { DimmerCurve } from '../lights/curve';
-import type { FixtureMode } from '../lights/fixtures';
+import type { Hung, Point } from '../lights/aim';
+import type { AimSetting } from '../lights/gate';
+import type { Kind } from '../lights/kind';
+import type { Room } from '../lights/room';
+import type { RowOrder } from '../lights/rowOver';
 import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
 import type { PlainStop, RampStop } from '../parameters/ramp';
@@ -41,6 +45,10 @@ export interface Show {
   readonly budget: Budget;
   readonly overlays: readonly Overlay[];
   readonly fixtures: readonly Fixture[];
+  /** Kinds of lamps that were read from files. */
+  readonly kinds: readonly Kind[];
+  readonly room: Room;
+  readonly spots: readonly Spot[];
   readonly wires: readonly Wire[];
   readonly groups: readonly RouteGroup[];
   readonly shapes: readonly SavedShape[];
@@ -48,7 +56,7 @@ export interface Show {
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 6;
+export const SHOW_VERSION = 7;
 
 /** Finishes on this id treat the whole picture. */
 export const WHOLE_PICTURE = 'picture';
@@ -262,22 +270,42 @@ export interface Overlay extends ThingBase {
   readonly badge: string | null;
 }
 export interface Fixture extends ThingBase {
-  readonly mode: FixtureMode;
+  /** Its kind: one that is built in, or the id of one of {@link Show.kinds}. */
+  readonly mode: string;
+  /** Of a bar or panel: how many cells it has. */
+  readonly cells?: { readonly columns: number; readonly rows: number };
   /** Universe 0–32767 and address 1–512 of its first channel. */
   readonly universe: number;
   readonly address: number;
   /** How its dimmer answers; absent: evenly. */
   readonly curve?: DimmerCurve;
+  /** How a row lies over its cells; absent: along them. */
+  readonly order?: RowOrder;
+  /** Where it hangs; absent: where lamps of its sort usually do. */
+  readonly at?: Hung;
+  /** How a lamp that turns is hung, and where it may not go. */
+  readonly aim?: AimSetting;
+  /** Lamps of one group are aimed and spread together; absent or empty: none. */
+  readonly group?: string;
+}
+/** A spot of the room at which heads are aimed. */
+export interface Spot extends Point {
+  readonly id: string;
+  readonly name: string;
 }
 
 /** A way out to lamps. */
 export interface Wire {
   readonly id: string;
   readonly name: string;
-  readonly protocol: 'artnet';
-  readonly target:
-    | { readonly kind: 'simulated' }
-    | { readonly kind: 'network'; readonly host: string; readonly port: number };
+  readonly protocol: LampProtocol;
+  /** Universes that go over it, from first to last; null: all. */
+  readonly universes: { readonly from: number; readonly to: number } | null;
+  readonly target: WireTarget;
+  /** sACN: of several senders the highest is heard, 0 to 200. */
+  readonly priority: number;
+  /** Nodes show all universes at the same moment. */
+  readonly sync: boolean;
   /** Latest packets a second for one universe: the standard's most is 44. */
   readonly rate: Hz;
   /** How long a packet may stay unsent when nothing changes. */

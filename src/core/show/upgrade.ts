@@ -114,6 +114,19 @@ const wiresWithASafeState: Upgrade = {
 /** Kept ramps. What else came then may be left out: stems, one of every so many, keys, colours at chance, anchors, ramps. */
 const rampsThatAreKept: Upgrade = { from: 5, name: 'ramps that are kept', run: (d) => ({ ...d, ramps: [] }) };
 
+/** Kinds of lamps that were read from files, a room with spots; wires of several protocols, each with its universes. */
+const lampsInARoom: Upgrade = {
+  from: 6,
+  name: 'lamps in a room',
+  run: (d) => ({
+    ...d,
+    kinds: [],
+    room: { width: 12, depth: 8, height: 5 },
+    spots: [],
+    wires: rows(d.wires).map((w) => ({ ...w, universes: null, priority: 100, sync: false })),
+  }),
+};
+
 /** In order; each has a saved old file as its test. */
 export const UPGRADES: readonly Upgrade[] = [
   earsThatHearMore,
@@ -121,6 +134,7 @@ export const UPGRADES: readonly Upgrade[] = [
   picturesThatAreFinished,
   wiresWithASafeState,
   rampsThatAreKept,
+  lampsInARoom,
 ];
 
 /**

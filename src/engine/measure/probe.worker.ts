@@ -54,7 +54,7 @@ function probe(task: ProbeTask): ProbeResult {
         waitParameter = false;
       }
     }
-    if (waitPacket && received.channel(task.universe, task.address) >= task.byteGoal) {
+    if (waitPacket && received.channel('artnet', task.universe, task.address) >= task.byteGoal) {
       packet.push(now - start);
       waitPacket = false;
     }

@@ -3,6 +3,7 @@ import type { FlatTune } from '../../core/notes';
 import type { Patch } from 'immer';
 import type { PlanMap } from '../../core/plan';
 import type { ArtNode, ReceiverState, StreamState, WireState } from '../../core/protocols';
+import type { LampProtocol } from '../../core/outlets';
 import type { Quality } from '../../core/figures';
 import type { Screen } from '../../core/screens';
 import type { MediaAnswer, MediaAsk } from '../picture/media';
@@ -133,7 +134,12 @@ export const PICTURE_PARTS = [
   'flashLimit',
   'budget',
 ] as const satisfies readonly (keyof Show)[];
-export const OUTLET_PARTS = ['fixtures', 'overlays', 'wires'] as const satisfies readonly (keyof Show)[];
+export const OUTLET_PARTS = [
+  'fixtures',
+  'kinds',
+  'overlays',
+  'wires',
+] as const satisfies readonly (keyof Show)[];
 
 /** Conductor → picture and outlet workers: what changed since the last message, all of it valid from now on. */
 export interface ToReader {
@@ -183,6 +189,10 @@ export type ToOutlets =
   /** Where numbers from the network go, past this window. */
   | { readonly type: 'network'; readonly port: MessagePort }
   | { readonly type: 'arm'; readonly armed: boolean }
+  /** Quick flashes are allowed on this machine, until it is said otherwise or the window is loaded anew. */
+  | { readonly type: 'quick'; readonly allowed: boolean }
+  /** A lamp that is looked for; null: none. */
+  | { readonly type: 'identify'; readonly lamp: string | null }
   | { readonly type: 'take' };
 
 export interface OutletReport {
@@ -195,7 +205,10 @@ export interface OutletReport {
   /** How often the bridge had to start its sending thread again. */
   readonly restarts: number;
   readonly nodes: readonly ArtNode[];
-  readonly receiver: ReceiverState | null;
+  /** The receivers that ship with us; null while nothing was heard of them. */
+  readonly receivers: Readonly<Record<LampProtocol, ReceiverState>> | null;
+  /** Lamps that flash as often as can bring on a seizure. */
+  readonly flashing: readonly string[];
   /** How many show each page now, by the page's id. */
   readonly pages: Readonly<Record<string, number>>;
   /** From a value's frame to its packet, decoded and back here: median of the last second, in ms. */

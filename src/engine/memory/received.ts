@@ -1,5 +1,7 @@
+import { LAMP_PROTOCOLS, type LampProtocol } from '../../core/outlets';
+
 /** What simulated lamps decoded from their packets, for the interface to draw at its own pace. One writer: the outlet worker. */
-export const RECEIVED_UNIVERSES = 16;
+export const RECEIVED_UNIVERSES = 160;
 const WORDS = 4;
 const enum Word {
   Universe,
@@ -21,7 +23,8 @@ export class Received {
     this.#channels = new Uint8Array(memory, RECEIVED_UNIVERSES * WORDS * 4);
   }
 
-  #place(universe: number, make: boolean): number {
+  #place(protocol: LampProtocol, number: number, make: boolean): number {
+    const universe = LAMP_PROTOCOLS.indexOf(protocol) * 65536 + number;
     for (let i = 0; i < RECEIVED_UNIVERSES; i++) {
       const there = Atomics.load(this.#words, i * WORDS + Word.Universe);
       if (there === universe) return i;
@@ -34,21 +37,21 @@ export class Received {
     return -1;
   }
 
-  write(universe: number, packets: number, channels: Uint8Array): void {
-    const i = this.#place(universe, true);
+  write(protocol: LampProtocol, universe: number, packets: number, channels: Uint8Array): void {
+    const i = this.#place(protocol, universe, true);
     if (i < 0) return;
     this.#channels.set(channels, i * 512);
     Atomics.store(this.#words, i * WORDS + Word.Packets, packets);
   }
 
   /** One channel, 1 to 512, of a universe; 0 where nothing came yet. */
-  channel(universe: number, address: number): number {
-    const i = this.#place(universe, false);
+  channel(protocol: LampProtocol, universe: number, address: number): number {
+    const i = this.#place(protocol, universe, false);
     return i < 0 ? 0 : this.#channels[i * 512 + address - 1]!;
   }
   /** Packets of a universe so far; 0 for none. */
-  packets(universe: number): number {
-    const i = this.#place(universe, false);
+  packets(protocol: LampProtocol, universe: number): number {
+    const i = this.#place(protocol, universe, false);
     return i < 0 ? 0 : Math.max(0, Atomics.load(this.#words, i * WORDS + Word.Packets));
   }
 }

@@ -6,6 +6,7 @@ import {
   RECEIVED_HEAD,
   type ToDriver,
 } from '../../core/protocols';
+import { LAMP_PROTOCOLS } from '../../core/outlets';
 import type { FromOutlets, OutletReport, ToOutlets } from '../memory/messages';
 import { Received } from '../memory/received';
 
@@ -44,7 +45,8 @@ export class Link {
     streams: [],
     restarts: 0,
     nodes: [],
-    receiver: null,
+    receivers: null,
+    flashing: [],
     pages: {},
     packetMs: null,
     osc: null,
@@ -145,8 +147,8 @@ export class Link {
         this.#hooks.tell({ type: 'need', media: message.media });
         return;
       case 'state': {
-        const { wires, streams, restarts, nodes, receiver, pages, osc } = message;
-        this.say({ wires, streams, restarts, nodes, receiver, pages, osc, packetMs: this.#trip() });
+        const { wires, streams, restarts, nodes, receivers, pages, osc } = message;
+        this.say({ wires, streams, restarts, nodes, receivers, pages, osc, packetMs: this.#trip() });
         this.#hooks.watched(pages);
         return;
       }
@@ -159,7 +161,10 @@ export class Link {
   #hearPacket(bytes: Uint8Array): void {
     if (bytes[0] !== FRAME_RECEIVED || bytes.length !== RECEIVED_BYTES) return;
     const view = new DataView(bytes.buffer, bytes.byteOffset);
+    const protocol = LAMP_PROTOCOLS[bytes[1]!];
+    if (!protocol) return;
     this.#received?.write(
+      protocol,
       view.getUint16(2, true),
       view.getUint32(4, true) & 0x7fffffff,
       bytes.subarray(RECEIVED_HEAD),

@@ -1,4 +1,5 @@
-import { Pace, STREAMS_MOST } from '../../core/outlets';
+import { carries, Pace, STREAMS_MOST } from '../../core/outlets';
+import { clashesOf } from '../../core/lights';
 import type { PlanMap } from '../../core/plan';
 import {
   EVENT_BYTES,
@@ -18,7 +19,7 @@ import { Faults } from '../memory/faults';
 import type { FromNetwork, FromOutlets, OUTLET_PARTS, PICTURE_PARTS, ToOutlets } from '../memory/messages';
 import { PlanReader } from '../memory/planReader';
 import { Link } from './link';
-import { LampStream } from './lampStream';
+import { LampStream, type LampRules } from './lampStream';
 import {
   hasPicture,
   outletThings,
@@ -35,6 +36,7 @@ const post = (message: FromOutlets): void => (globalThis as unknown as Worker).p
 /** While something is dragged, the bridge is told anew no more often than this. */
 const DECLARE_EVERY_MS = 250;
 const BEAT_EVERY_MS = 200;
+const WARN_EVERY_MS = 500;
 /** A conductor that has not turned for so long moves nothing: whoever waits for our beat is not told otherwise. */
 const CONDUCTOR_GONE_MS = 600;
 
@@ -74,6 +76,10 @@ class OutletWorker {
   #pictureWatched = false;
   readonly #eventFrame = new Uint8Array(FRAME_HEAD + EVENTS_HEAD + EVENTS_MOST * EVENT_BYTES);
   readonly #eventView = new DataView(this.#eventFrame.buffer);
+  readonly #rules: LampRules = { quick: false, identified: null };
+  #lamps: readonly LampStream[] = [];
+  #flashing = '';
+  #flashedAt = 0;
   readonly #beat = Uint8Array.of(FRAME_BEAT);
   #beatAt = -Infinity;
   #running = false;
@@ -125,6 +131,12 @@ class OutletWorker {
         this.#armed = message.armed;
         this.#declare();
         return;
+      case 'quick':
+        this.#rules.quick = message.allowed;
+        return;
+      case 'identify':
+        this.#rules.identified = message.lamp;
+        return;
       case 'take':
         this.#link.take();
         return;
@@ -143,9 +155,9 @@ class OutletWorker {
     const { show, map } = this.#plan;
     if (!show || !map || !this.#link.driving) return;
     this.#declaredAt = performance.now();
-    const patched = this.#declared?.fixtures !== show.fixtures;
+    const patched = this.#declared?.fixtures !== show.fixtures || this.#declared.kinds !== show.kinds;
     this.#declared = show;
-    const streams = lampStreams(show),
+    const streams = lampStreams(show, this.#rules),
       pages = this.#declarePages(show, map),
       numbers = pages.map((p) => new PageStream(p.document, p.page.moves)),
       events = pages.flatMap(({ document, page }) =>
@@ -157,7 +169,13 @@ class OutletWorker {
     const message: Omit<Extract<FromDriver, { type: 'outlets' }>, 'version'> = {
       type: 'outlets',
       armed: this.#armed,
-      wires: show.wires.map(({ id, target }) => ({ id, target })),
+      wires: show.wires.map(({ id, protocol, target, priority, sync }) => ({
+        id,
+        protocol,
+        target,
+        priority,
+        sync,
+      })),
       streams: declarations,
     };
     const document = JSON.stringify([message, pages.map((p) => p.document.version)]);
@@ -175,6 +193,7 @@ class OutletWorker {
       pace.set(mostPerSecond, null);
       pace.change();
       stream.place(map);
+      this.#goOn(stream);
       const frame = new Uint8Array(FRAME_HEAD + size);
       return { stream, pace, place, frame, view: new DataView(frame.buffer) };
     });
@@ -182,6 +201,7 @@ class OutletWorker {
       e.place(map);
       return { events: e, place: all.length + i };
     });
+    this.#lamps = streams;
     this.#link.say({ why: null }); // a refusal spoke of what stood there before
     this.#link.send({ ...message, version: this.#version });
     const left = streams.length + numbers.length + events.length - declarations.length;
@@ -192,16 +212,34 @@ class OutletWorker {
   }
 
   /** Lamps of another kind, at another address: the same universes carry something else, of which the bridge need not know. */
-  #repatch(lamps: readonly Stream[], map: PlanMap): void {
+  #repatch(lamps: readonly LampStream[], map: PlanMap): void {
     const fresh = new Map(lamps.map((s) => [s.declaration.id, s]));
     this.#streams = this.#streams.map((p): Paced => {
       const stream = fresh.get(p.stream.declaration.id);
       if (!stream) return p;
       stream.place(map);
+      this.#goOn(stream);
       // All dark is news too.
       p.pace.change();
       return { ...p, stream };
     });
+    this.#lamps = lamps;
+  }
+  /** Heads are where the stream before left them. */
+  #goOn(stream: Stream): void {
+    if (!(stream instanceof LampStream)) return;
+    const was = this.#lamps.find((l) => l.declaration.id === stream.declaration.id);
+    if (was && was !== stream) stream.follow(was);
+  }
+  /** Says which lamps flash as often as can hurt, when they are other ones. */
+  #warn(now: number): void {
+    if (now - this.#flashedAt < WARN_EVERY_MS) return;
+    this.#flashedAt = now;
+    const flashing = [...new Set(this.#lamps.flatMap((l) => l.flashing()))],
+      text = flashing.join();
+    if (text === this.#flashing) return;
+    this.#flashing = text;
+    this.#link.say({ flashing });
   }
 
   /** Tells the bridge which pages there are, with what is new of them. @returns those that are sent now */
@@ -262,6 +300,7 @@ class OutletWorker {
       this.#beatAt = now;
       link.put(this.#beat);
     }
+    this.#warn(now);
     arrivals?.drain(this.#takeEvent);
     this.#sendEvents(now);
     frames.read();
@@ -294,14 +333,24 @@ class OutletWorker {
 }
 
 /** A stream for every universe that has lamps, on every wire. */
-function lampStreams({ fixtures, wires }: OutletShow): LampStream[] {
-  const universes = new Map<number, OutletShow['fixtures'][number][]>();
+function lampStreams({ fixtures, kinds, wires }: OutletShow, rules: LampRules): LampStream[] {
+  const universes = new Map<number, OutletShow['fixtures'][number][]>(),
+    clashes = clashesOf(fixtures, kinds);
   for (const fixture of fixtures) {
+    // Of lamps that share a channel none is sent until one of them is moved.
+    if (clashes.has(fixture.id)) {
+      if (!universes.has(fixture.universe)) universes.set(fixture.universe, []);
+      continue;
+    }
     const list = universes.get(fixture.universe);
     if (list) list.push(fixture);
     else universes.set(fixture.universe, [fixture]);
   }
-  return wires.flatMap((wire) => [...universes].map(([u, list]) => new LampStream(wire, u, list)));
+  return wires.flatMap((wire) =>
+    [...universes]
+      .filter(([u]) => carries(wire.universes, u))
+      .map(([u, list]) => new LampStream(wire, u, list, kinds, rules)),
+  );
 }
 
 const worker = new OutletWorker();

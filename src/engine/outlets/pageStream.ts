@@ -29,6 +29,8 @@ const declared = (
   keepAlive: null,
   safe: { then: 'hold' },
   rest: null,
+  fates: null,
+  calm: null,
 });
 
 /** The numbers of one page, as its document lays them out. */

@@ -27,7 +27,10 @@ function signsOf(s: Session): Sign[] {
   const linkFault =
     link === 'lost' || link === 'busy' || link === 'refused' ? (s.outlets?.why ?? null) : null;
   const wireFault = s.outlets?.wires.find((w) => w.trouble)?.trouble ?? null;
-  const pulled = s.outlets?.receiver?.pulled ? 'The lamp cable is out.' : null;
+  const pulled =
+    s.outlets?.receivers?.artnet.pulled || s.outlets?.receivers?.sacn.pulled
+      ? 'The lamp cable is out.'
+      : null;
   const stumbles = s.refused
     ? `This edit cannot be played, and what was before plays on. Undo it (Ctrl Z), or open another show. ${s.refused}`
     : s.fault?.where === 'show'

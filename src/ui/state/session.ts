@@ -69,6 +69,10 @@ export interface Session {
   /** Whether this window shows the picture now. */
   readonly previewing: boolean;
   readonly armed: boolean;
+  /** Lamps may flash more than three times a second. */
+  readonly quick: boolean;
+  /** The lamp that is looked for. */
+  readonly identified: string | null;
   /** Parameters held by hand, by `thing/parameter`. */
   readonly hands: Readonly<Record<string, readonly number[]>>;
   readonly saved: 'saved' | 'saving' | 'full';
@@ -99,6 +103,8 @@ export const useSession = create<Session>(() => ({
   },
   previewing: false,
   armed: false,
+  quick: false,
+  identified: null,
   hands: {},
   saved: 'saved',
   fault: null,
@@ -624,6 +630,14 @@ export function lendHand(key: string, value: readonly number[] | null): void {
 export const touchMaker = (maker: string, value: number): void => perform({ do: 'touch', maker, value });
 export const setPlaying = (on: boolean): void => perform({ do: 'play', on });
 export const seek = (to: number): void => perform({ do: 'seek', to });
+export function allowQuickFlashes(quick: boolean): void {
+  engine?.allowQuickFlashes(quick);
+  set({ quick });
+}
+export function identify(identified: string | null): void {
+  engine?.identify(identified);
+  set({ identified });
+}
 export function arm(armed: boolean): void {
   engine?.arm(armed);
   set({ armed });
