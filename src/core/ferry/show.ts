@@ -279,8 +279,12 @@ const RAIL_GROUP = 'group-1';
 /** What moves the lamps between the outermost, from the middle on. */
 const RAIL_BANDS = ['low-band', 'low-band', 'snare-band', 'shaker-band', 'shaker-band'] as const;
 
+type Differs = Partial<Pick<Route, 'reach' | 'group'>> & {
+  /** Milliseconds in which it falls: sixteenths on a lamp would flash as often as can hurt. */
+  readonly fall?: number;
+};
 /** Signal, thing, parameter, and what differs from a route as it is first made. */
-const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'reach' | 'group'>>?])[] = [
+const ROUTES: readonly (readonly [string, string, string, Differs?])[] = [
   ['low-band', 'ferry', 'height', { reach: 20 }],
   ['low-hit', 'ferry', 'size'],
   ['low-band', 'river', 'swell'],
@@ -292,7 +296,7 @@ const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'r
   ['deck-level', 'moon', 'glow'],
   ['voice-level', 'ferry', 'glow'],
   ['low-hit', 'rail-left', 'dimmer'],
-  ['snare-band', 'rail-right', 'dimmer'],
+  ['snare-band', 'rail-right', 'dimmer', { fall: 1400 }],
   ['voice-level', 'rail-left', 'colour', { reach: '#6db5a9' }],
   ['voice-level', 'frame', 'swell'],
   ['voice-level', 'frame', 'glow'],
@@ -305,7 +309,7 @@ const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'r
   ['snare-band', 'glimmer', 'bright', { reach: 55 }],
   ['spectrum', 'rail-bar', 'cells', { reach: 100 }],
   ['low-band', 'mast-left', 'dimmer', { reach: 90 }],
-  ['snare-band', 'mast-right', 'dimmer', { reach: 90 }],
+  ['snare-band', 'mast-right', 'dimmer', { reach: 90, fall: 1400 }],
   ['deck-level', 'mast-left', 'tilt', { reach: 62 }],
   ['deck-level', 'mast-right', 'tilt', { reach: 62 }],
   ['low-hit', 'mast-left', 'zoom', { reach: 24 }],
@@ -315,7 +319,7 @@ const ROUTES: readonly (readonly [string, string, string, Partial<Pick<Route, 'r
     RAIL_BANDS[Math.floor(Math.abs(i - 4.5))]!,
     railId(i + 2),
     'dimmer',
-    { reach: 92, group: RAIL_GROUP },
+    { reach: 92, group: RAIL_GROUP, fall: 1400 },
   ]),
 ];
 
@@ -385,20 +389,21 @@ export function ferryShow(media: FerryMedia): Show {
       },
     ],
   };
-  const routes = ROUTES.map(([signal, thing, parameter, change], i): Route => {
+  const routes = ROUTES.map(([signal, thing, parameter, { fall, ...change } = {}], i): Route => {
     const target = { thing, parameter };
     const end = findParameter(bare, target);
     if (!end) throw new Error(`ferryShow: no parameter ${thing}/${parameter}`);
-    return {
-      ...newRoute(
-        `route-${i + 1}`,
-        signalsOfEar(EARS.find((e) => e.id === signal)!)[0]!,
-        target,
-        end.parameter,
-        HEARD[signal] ?? null,
-      ),
-      ...change,
+    const route = newRoute(
+      `route-${i + 1}`,
+      signalsOfEar(EARS.find((e) => e.id === signal)!)[0]!,
+      target,
+      end.parameter,
+      HEARD[signal] ?? null,
+    );
+    const slow = fall !== undefined && {
+      shaping: { ...route.shaping, smooth: { attackMs: 30, releaseMs: fall } },
     };
+    return { ...route, ...slow, ...change };
   });
   return { ...bare, routes };
 }

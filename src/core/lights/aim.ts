@@ -1,4 +1,5 @@
-import type { Span } from './kind';
+import type { AimSetting } from './gate';
+import type { Kind, Span } from './kind';
 
 /** A point of the room, in metres: x to the right as the audience sees it, y up from the floor, z from the back wall to the audience. */
 export interface Point {
@@ -76,6 +77,24 @@ export function aimAt(
     }
   }
   return best;
+}
+
+/**
+ * What is to be asked of a lamp so that it gets to an aim, however it is hung: the way back through its swap and inversions.
+ * @param aim - as its channels are to be
+ */
+export function asked({ pan, tilt }: Aim, kind: Pick<Kind, 'pan' | 'tilt'>, setting: AimSetting = {}): Aim {
+  const p = setting.invertPan && kind.pan ? kind.pan.from + kind.pan.to - pan : pan,
+    t = setting.invertTilt && kind.tilt ? kind.tilt.from + kind.tilt.to - tilt : tilt;
+  return setting.swap ? { pan: t, tilt: p } : { pan: p, tilt: t };
+}
+/** Where a lamp gets to when this is asked of it. */
+export function answered(want: Aim, kind: Pick<Kind, 'pan' | 'tilt'>, setting: AimSetting = {}): Aim {
+  const { pan, tilt } = setting.swap ? { pan: want.tilt, tilt: want.pan } : want;
+  return {
+    pan: setting.invertPan && kind.pan ? kind.pan.from + kind.pan.to - pan : pan,
+    tilt: setting.invertTilt && kind.tilt ? kind.tilt.from + kind.tilt.to - tilt : tilt,
+  };
 }
 
 /**

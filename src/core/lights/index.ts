@@ -1,4 +1,4 @@
-export { type Aim, aimAt, beamOf, type Hung, type Point, reachOf } from './aim';
+export { type Aim, aimAt, answered, asked, beamOf, type Hung, type Point, reachOf } from './aim';
 export {
   BUILT_IN,
   columnsMost,

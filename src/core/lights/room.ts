@@ -11,9 +11,9 @@ export const USUAL_ROOM: Room = { width: 12, depth: 8, height: 5 };
 /** Longest side of a room, in metres. */
 export const ROOM_MOST = 200;
 
-/** Metres that a lamp of cells is wide: twelve cells to a metre, and never wider than the room. */
+/** Metres that a lamp of cells is wide: four cells of a bar to a metre, eight of a panel, and never wider than the room. */
 export function widthOf(kind: Kind, room: Room): number {
-  return cellsOf(kind) > 1 ? Math.min(room.width, kind.columns / (kind.rows > 1 ? 8 : 12)) : 0;
+  return Math.min(room.width * 0.9, kind.columns / (kind.rows > 1 ? 8 : 4));
 }
 /**
  * Where a lamp is that nobody has placed yet: those that turn hang under the ceiling, haze stands on the floor, and all others

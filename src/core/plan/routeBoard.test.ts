@@ -168,7 +168,7 @@ describe('mute, solo and bypass', () => {
     expect(e.dimmer).toBeCloseTo(50, 4);
     e.edit(endSolo);
     expect(e.run(1).dimmer).toBeCloseTo(70, 4);
-    e.c.setShow({ ...grouped, groups: [{ ...grouped.groups[0]!, soloed: false, muted: true }] });
+    e.c.setShow({ ...grouped, groups: [{ ...grouped.groups.at(-1)!, soloed: false, muted: true }] });
     expect(e.run(1).dimmer).toBeCloseTo(40, 4);
   });
   it('a muted route goes on being shaped: it is back without a leap of its smoothing', () => {

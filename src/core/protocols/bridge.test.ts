@@ -27,7 +27,15 @@ const outlets = {
   type: 'outlets',
   version: 3,
   armed: true,
-  wires: [{ id: 'w', target: { kind: 'network', host: '10.0.0.5', port: 6454 } }],
+  wires: [
+    {
+      id: 'w',
+      protocol: 'sacn',
+      target: { kind: 'network', host: '10.0.0.5', port: 6454 },
+      priority: 100,
+      sync: false,
+    },
+  ],
   streams: [
     {
       id: 'lamps w 0',
@@ -38,6 +46,8 @@ const outlets = {
       keepAlive: 800,
       safe: { then: 'dark', afterMs: 4000, overMs: 1000 },
       rest: null,
+      fates: null,
+      calm: null,
     },
   ],
 };

@@ -109,7 +109,7 @@ export type ToDriver =
 const id = Joi.string().max(64).required();
 const page = Joi.string().max(PAGE_ID_MOST).required();
 const ms = Joi.number().min(0).max(3600000).required();
-const bytes = Joi.string().base64().max(1000).allow(null).required();
+const base64 = Joi.string().base64().max(1000).allow(null).required();
 const stream = Joi.object({
   id: Joi.string().max(200).required(),
   to: Joi.alternatives(
@@ -128,9 +128,9 @@ const stream = Joi.object({
     Joi.object({ then: Joi.valid('hold').required() }),
     Joi.object({ then: Joi.valid('rest', 'dark').required(), afterMs: ms, overMs: ms }),
   ).required(),
-  rest: bytes,
-  fates: bytes,
-  calm: bytes,
+  rest: base64,
+  fates: base64,
+  calm: base64,
 });
 const wires = Joi.array()
   .max(64)

@@ -1,5 +1,4 @@
 import Joi from 'joi';
-import { hostName } from '../protocols/hostName';
 import { BAND_SETS } from '../ears/bandSet';
 import {
   BAND_READINGS,

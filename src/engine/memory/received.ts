@@ -18,6 +18,7 @@ export function makeReceivedMemory(): SharedArrayBuffer {
 export class Received {
   readonly #words: Int32Array;
   readonly #channels: Uint8Array;
+  readonly #views: Uint8Array[] = [];
   constructor(memory: SharedArrayBuffer) {
     this.#words = new Int32Array(memory, 0, RECEIVED_UNIVERSES * WORDS);
     this.#channels = new Uint8Array(memory, RECEIVED_UNIVERSES * WORDS * 4);
@@ -44,6 +45,11 @@ export class Received {
     Atomics.store(this.#words, i * WORDS + Word.Packets, packets);
   }
 
+  /** The channels of a universe as they change, for as long as this memory is; null where nothing came yet. */
+  universe(protocol: LampProtocol, universe: number): Uint8Array | null {
+    const i = this.#place(protocol, universe, false);
+    return i < 0 ? null : (this.#views[i] ??= this.#channels.subarray(i * 512, (i + 1) * 512));
+  }
   /** One channel, 1 to 512, of a universe; 0 where nothing came yet. */
   channel(protocol: LampProtocol, universe: number, address: number): number {
     const i = this.#place(protocol, universe, false);

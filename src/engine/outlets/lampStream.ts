@@ -136,7 +136,8 @@ export class LampStream implements Stream {
             value = VALUES[p.id];
           return from >= 0 && value ? [[from, value[0], p.kind === 'colour' ? 3 : 1, value[1]] as const] : [];
         }),
-        row: cellsOf(kind) > 1 ? rowOf(map, parameterKey({ thing: id, parameter: 'cells' })) : null,
+        row:
+          cellsOf(kind) > 1 ? (map.vectors[parameterKey({ thing: id, parameter: 'cells' })] ?? null) : null,
         levels: new Float32Array(cellsOf(kind)),
       };
     });
@@ -183,10 +184,6 @@ export class LampStream implements Stream {
   }
 }
 
-function rowOf(map: PlanMap, key: string): readonly [number, number] | null {
-  for (const name in map.vectors) if (name.startsWith(`${key}#`)) return map.vectors[name]!;
-  return null;
-}
 function layRow({ row, levels, order }: Lamp, vectors: Float32Array): Float32Array {
   const [at, points] = row!;
   for (let i = 0; i < levels.length; i++)

@@ -44,7 +44,7 @@ export function ThingPanel({
             sx={{ font: 'inherit', fontSize: '1.3rem', width: '60%' }}
           />
         ) : (
-          <Typography variant="h2" component="h2">
+          <Typography variant="h2" component="h2" sx={{ flexShrink: 0, maxWidth: '62%' }}>
             <Box
               component="button"
               title="Press to rename"

@@ -1,8 +1,11 @@
 'use client';
 import { Box, Button, Checkbox, Dialog, Typography } from '@mui/material';
 import { useState } from 'react';
+import { type RowOrder, ROW_ORDERS } from '../../core/lights';
 import { fanOut, findParameter, findSignal, thingsOf } from '../../core/show';
 import { heardOf } from '../bench/fitToHeard';
+import { Choice } from '../controls/Choice';
+import { ORDER_WORDS } from '../controls/orderWords';
 import { currentShow, edit, useSession } from '../state/session';
 import { say } from '../state/notices';
 import { look, useView } from '../state/view';
@@ -16,6 +19,7 @@ export function FanOut() {
       signal={fanning.signal}
       thing={fanning.target.thing}
       parameter={fanning.target.parameter}
+      only={fanning.only ?? null}
     />
   ) : null;
 }
@@ -24,19 +28,23 @@ function Ask({
   signal,
   thing,
   parameter,
+  only,
 }: {
   readonly signal: string;
   readonly thing: string;
   readonly parameter: string;
+  readonly only: readonly string[] | null;
 }) {
   const show = useSession((s) => s.history.show);
   const ear = findSignal(show, signal)?.ear ?? null;
   const end = findParameter(show, { thing, parameter });
-  const like = end
+  const all = end
     ? thingsOf(show).filter((t) =>
         t.parameters.some((p) => p.id === parameter && p.kind === end.parameter.kind),
       )
     : [];
+  const like = only ? only.flatMap((id) => all.find((t) => t.id === id) ?? []) : all;
+  const [order, setOrder] = useState<RowOrder>('along');
   // Of one kind with what it was dropped on: lamps with a lamp, figures of its form with a figure.
   const [off, setOff] = useState<ReadonlySet<string>>(
     () =>
@@ -44,8 +52,9 @@ function Ask({
         like
           .filter(
             (t) =>
-              t.kind !== end?.thing.kind ||
-              (t.kind === 'figure' && t.what !== end.thing.what && t.id !== thing),
+              !only &&
+              (t.kind !== end?.thing.kind ||
+                (t.kind === 'figure' && t.what !== end.thing.what && t.id !== thing)),
           )
           .map((t) => t.id),
       ),
@@ -60,6 +69,7 @@ function Ask({
       on.map((t) => t.id),
       parameter,
       heardOf,
+      order,
     );
     if (fan.routes.length === 0) {
       say(
@@ -81,7 +91,14 @@ function Ask({
       <Typography id="fan-title" variant="h2">
         {ear.name} onto {end.parameter.label}
       </Typography>
-      <Box sx={{ my: 1.5 }}>Each member moves one of these, in this order, from where it rests.</Box>
+      <Box sx={{ my: 1.5 }}>Each member moves one of these, from where it rests.</Box>
+      <Choice<RowOrder>
+        label="the row lies"
+        value={order}
+        options={ROW_ORDERS.map((o) => [o, ORDER_WORDS[o]])}
+        onChange={setOrder}
+        sx={{ mb: 1 }}
+      />
       <Box sx={{ display: 'grid', maxHeight: 300, overflowY: 'auto' }}>
         {like.map((t) => (
           <Box key={t.id} component="label" sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>

@@ -14,10 +14,9 @@ import {
 import { fitPastLimit, fitToHeard, heldByLimit } from '../bench/fitToHeard';
 import { send } from '../bench/RouteActs';
 import { live, useFrame } from '../live/live';
-import { Seen } from '../controls/Seen';
 import { OverlayFrame } from '../overlays/OverlayFrame';
 import { PictureStage } from '../picture/PictureStage';
-import { Lamp } from '../rig/Lamp';
+import { RoomCanvas, useRoomLamps } from '../rig/RoomCanvas';
 import { currentShow, edit, giveBack, setDark, setFreeze, setPlaying, useSession } from '../state/session';
 import { goTo, useView } from '../state/view';
 import { whyNot, type Answer, type Remedy } from './why';
@@ -43,29 +42,7 @@ export function WhatComesOut() {
         What comes out
       </Typography>
       {output === 'picture' && <PictureStage most={960} />}
-      {output === 'lamps' && (
-        <Box
-          sx={{
-            aspectRatio: '16 / 9',
-            background: '#0b0a0a',
-            display: 'flex',
-            justifyContent: 'space-evenly',
-            alignItems: 'center',
-            flexWrap: 'wrap',
-            overflow: 'auto',
-          }}
-        >
-          {show.fixtures.length ? (
-            show.fixtures.map((f) => (
-              <Seen key={f.id} style={{ width: 64, height: 64 * 1.2 }}>
-                <Lamp fixture={f} size={64} />
-              </Seen>
-            ))
-          ) : (
-            <Box sx={{ p: 2, color: '#f2e9d4' }}>No lamps are patched.</Box>
-          )}
-        </Box>
-      )}
+      {output === 'lamps' && <LampsComeOut />}
       {output === 'overlay' &&
         (show.overlays[0] ? (
           <OverlayFrame overlay={show.overlays[0]} width={284} />
@@ -105,6 +82,19 @@ export function WhatComesOut() {
       </ToggleButtonGroup>
       <Why />
     </>
+  );
+}
+
+function LampsComeOut() {
+  const lamps = useRoomLamps();
+  return (
+    <Box sx={{ aspectRatio: '16 / 9', background: '#080707' }}>
+      {lamps.length ? (
+        <RoomCanvas side="front" lamps={lamps} />
+      ) : (
+        <Box sx={{ p: 2, color: '#f2e9d4' }}>No lamps are patched.</Box>
+      )}
+    </Box>
   );
 }
 

@@ -36,7 +36,12 @@ export interface View {
   readonly aiming: string | null;
   readonly keys: boolean;
   /** A row of numbers that is being fanned out from the thing it was dropped on. */
-  readonly fanning: { readonly signal: string; readonly target: Target } | null;
+  readonly fanning: {
+    readonly signal: string;
+    readonly target: Target;
+    /** The things that are asked for, in their order; absent: all that are like the target's. */
+    readonly only?: readonly string[];
+  } | null;
   /** New routes are tried unseen. */
   readonly unseen: boolean;
   /** Numbers of the selected figure are written on the picture, in this window only. */
