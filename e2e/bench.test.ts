@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { withFerry } from './stage';
-import { named, openMenu, press, tap, textOf, undo, until, type Visit } from './support';
+import { choose, named, openMenu, press, tap, textOf, undo, until, type Visit } from './support';
 
 let v: Visit;
 withFerry(async (_, first) => {
@@ -180,18 +180,15 @@ describe('the rig', () => {
     await v.page.keyboard.press('4');
     await press(v.page, 'button', '+ lamp');
     const address = await named(v.page, 'slider', 'Address of Lamp');
-    expect(await address.evaluate((e) => e.textContent)).toBe('8');
+    expect(await address.evaluate((e) => e.textContent)).toBe('38');
     await address.focus();
     await v.page.keyboard.press('End');
     await until(
       'the last address that three channels fit at',
       async () => (await textOf(v.page, '[aria-label="Address of Lamp"]')) === '510',
     );
-    await v.page.$$eval('main [role=combobox]', (all) => {
-      const e = all.find((x) => x.textContent === 'to the simulated lamps');
-      e!.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
-    });
-    await press(v.page, 'option', 'to an address');
+    await press(v.page, 'button', 'Wires');
+    await choose(v.page, 'Where the packets of Rails go', 'to an address');
     const host = await named(v.page, 'textbox', 'Address of the node');
     await host.focus(); // which selects what stands there
     await host.type('192.0.2.7.1');

@@ -20,8 +20,10 @@ export function crowdShow(routes: number): Show {
     every: { unit: 'hz', value: 0.2 + i / 20 },
     phase: i / 8,
   });
+  // Nowhere in particular: they share a rail.
+  const { at: _, group: __, ...lamp } = base.fixtures[0]!;
   const lamps = Array.from({ length: Math.ceil(routes / 2) }, (_, i) => ({
-    ...base.fixtures[0]!,
+    ...lamp,
     id: `lamp-${i + 1}`,
     name: `Lamp ${i + 1}`,
     universe: Math.floor(i / 120),
@@ -34,6 +36,8 @@ export function crowdShow(routes: number): Show {
     name: 'Embankment',
     ears: [],
     fixtures: lamps,
+    wires: [{ ...base.wires[0]!, universes: null }],
+    groups: [],
     overlays: base.overlays.map((o) => ({ ...o, badge: null })),
     inputs: [{ ...newInput('tone', 'Tone', false), kind: 'tone', wave: 'sine', hz: 220, db: -20 }],
     makers: Array.from({ length: 8 }, (_, i) => ({

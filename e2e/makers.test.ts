@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { createSocket } from 'node:dgram';
 import { withFerry } from './stage';
-import { named, openMenu, press, tap, textOf, undo, until, type Visit } from './support';
+import { choose, named, openMenu, press, tap, textOf, undo, until, type Visit } from './support';
 
 let v: Visit;
 withFerry(async (_, first) => {
@@ -299,33 +299,31 @@ describe('routes beside each other', () => {
 
 describe('a row onto many, and many at once', () => {
   it('eight bands are fanned out onto every lamp in one act, as one ribbon, undone in one', async () => {
-    await v.page.keyboard.press('4');
-    for (let i = 0; i < 6; i++) await press(v.page, 'button', '+ lamp');
+    const groups = async (): Promise<number> => (await v.page.$$('[data-group]')).length;
     await v.page.keyboard.press('2');
-    const before = await until('routes', routes);
-    await v.page.$$eval('[data-signal] [role=button] h3', (all) => {
-      (all.find((e) => e.textContent === 'Deck · eight bands') as HTMLElement).click();
-    });
-    // By menu: the row stands last among the signals of “+ move this”.
-    await v.page.$eval('[data-parameter="rail-left/dimmer"]', (e) => {
-      const card = e.closest('[role=listitem]')!;
-      [...card.querySelectorAll('button')].find((b) => (b.textContent ?? '').startsWith('all'))!.click();
-    });
-    await openMenu(v.page, '+ move this: Rail lamp left · dimmer');
-    await v.page.$$eval('[role=menuitem]', (all) => {
-      (all.find((e) => (e.textContent ?? '').startsWith('Deck · eight bands (a row')) as HTMLElement).click();
-    });
+    const before = await until('routes', routes),
+      grouped = await until('the group of the rail', groups);
+    await v.page.keyboard.press('4');
+    await press(v.page, 'button', 'Select Rail lamp 2');
+    await v.page.keyboard.down('Shift');
+    for (let i = 3; i <= 9; i++) await press(v.page, 'button', `Select Rail lamp ${i}`);
+    await v.page.keyboard.up('Shift');
+    await named(v.page, 'heading', '8 lamps');
+    await choose(v.page, 'Lay a row over these lamps', 'Deck · eight bands');
     await named(v.page, 'dialog', 'Deck · eight bands onto dimmer');
     await press(v.page, 'button', 'Make 8 routes');
-    await until('one ribbon for all of them', async () => (await v.page.$$('[data-group]')).length === 1);
+    await v.page.keyboard.press('2');
+    await until('one ribbon for all of them', async () => (await groups()) === grouped + 1);
     expect(await routes()).toBe(before + 8);
-    expect(await textOf(v.page, '[data-parameter^="group:"]')).toContain('8 × dimmer by Deck · eight bands');
+    expect(
+      (await v.page.$$eval('[data-parameter^="group:"]', (all) => all.map((e) => e.textContent))).join(),
+    ).toContain('8 × dimmer by Deck · eight bands');
     await press(v.page, 'button', 'Unfold Deck · eight bands');
-    await until('eight ribbons', async () => (await v.page.$$('[data-group]')).length === 0);
+    await until('eight ribbons', async () => (await groups()) === grouped);
     await undo(v.page);
-    await until('folded again', async () => (await v.page.$$('[data-group]')).length === 1);
+    await until('folded again', async () => (await groups()) === grouped + 1);
     await undo(v.page);
-    await until('all of it undone', async () => (await v.page.$$('[data-group]')).length === 0);
+    await until('all of it undone', async () => (await groups()) === grouped);
   });
   it('the list finds, chooses and changes many at once', async () => {
     await v.page.keyboard.press('Escape');
@@ -365,7 +363,7 @@ describe('a row onto many, and many at once', () => {
       async () =>
         (
           await v.page.$$eval('.MuiDataGrid-row [data-field=state]', (all) => all.map((e) => e.textContent))
-        ).every((t) => t === '') && (await v.page.$('[aria-label=Groups]')) === null,
+        ).every((t) => t === '') && !(await textOf(v.page, '[aria-label=Groups]')).includes(`(${n})`),
     );
     await press(v.page, 'button', 'back to ribbons');
   });

@@ -21,10 +21,14 @@ withFerry((s, first) => {
   server = s;
   v = first;
 }, /WebSocket connection|ERR_CONNECTION_REFUSED/);
+/** Channels of the two oldest lamps of the rail, as they arrived. */
 const lamps = async (): Promise<number[]> =>
-  (await v.page.$$eval('tbody td:nth-child(5)', (all) => all.map((e) => e.textContent ?? ''))).flatMap((t) =>
-    t.trim().split(/\s+/).map(Number),
-  );
+  (
+    await v.page.$$eval(
+      '[aria-label="Channels of Rail lamp left as received"], [aria-label="Channels of Rail lamp right as received"]',
+      (all) => all.map((e) => e.textContent ?? ''),
+    )
+  ).flatMap((t) => t.trim().split(/\s+/).map(Number));
 /** Mean brightness of a stretch of the page, 0 to 255, decoded by the browser itself. */
 async function brightness(
   page: Visit['page'],
@@ -46,17 +50,18 @@ async function brightness(
 describe('outputs', () => {
   it('the Rig shows what the simulated lamps decoded, and that they answer the poll', async () => {
     await v.page.keyboard.press('4');
-    await named(v.page, 'heading', 'Wires');
-    await until('the poll answered', async () => (await textOf(v.page, 'main')).includes('answers the poll'));
+    await named(v.page, 'heading', 'The deck, as its packets light it');
     await until('a burning lamp', async () => (await lamps()).some((x) => x > 60));
-    await press(v.page, 'button', 'Pull the lamp cable');
+    await press(v.page, 'button', 'Wires');
+    await until('the poll answered', async () => (await textOf(v.page, 'main')).includes('answers the poll'));
+    await press(v.page, 'button', 'Pull the Art-Net cable');
     await until(
       'the sign to tell',
       async () =>
         (await v.page.$('::-p-aria([name="Lamps trouble"])')) !== null &&
         (await textOf(v.page, 'header [role=alert]')).includes('cable is out'),
     );
-    await press(v.page, 'button', 'Plug the lamp cable in');
+    await press(v.page, 'button', 'Plug in the Art-Net cable');
     await until(
       'the sign well again',
       async () => (await v.page.$('::-p-aria([name="Lamps good"])')) !== null,
@@ -65,19 +70,22 @@ describe('outputs', () => {
 
   it('a lamp of another kind keeps its routes, and two that share a channel say so, with the way out', async () => {
     await v.page.keyboard.press('4');
+    await press(v.page, 'button', 'Patch');
     const kind = (words: string): Promise<void> => choose(v.page, 'Kind of Rail lamp left', words);
     const alerts = (): Promise<string[]> =>
       v.page.$$eval('tbody [role=alert]', (all) => all.map((e) => e.textContent ?? ''));
     const routed = (): Promise<string> => textOf(v.page, '[aria-label="Selected lamp"]');
     expect(await routed()).toContain('Low drum · hit → 100 %');
     // Elsewhere in the same universe it is lit at once.
-    await enter(v.page, 'Address of Rail lamp left', '20');
+    await enter(v.page, 'Address of Rail lamp left', '60');
     await until('it lit at its new address', async () => (await lamps()).slice(0, 3).some((x) => x > 40));
     await undo(v.page);
     // One channel more reaches into the lamp beside it.
     await kind('colour lamp with white, 4 channels');
     await until('both to say so', async () => (await alerts()).length === 2);
     expect((await alerts())[0]).toContain('shared with Rail lamp right');
+    // Until then neither is sent.
+    await until('both dark', async () => (await lamps()).every((x) => x === 0));
     await press(v.page, 'button', 'Next free address for Rail lamp left');
     await until('neither to say so', async () => (await alerts()).length === 0);
     await until('both lit', async () => (await lamps()).filter((x) => x > 0).length >= 3);

@@ -89,7 +89,7 @@ describe('every place', () => {
     ['1 Listen', 'The field'],
     ['2 Route', 'What they move'],
     ['3 Picture', 'Figures, back to front'],
-    ['4 Rig', 'Patch'],
+    ['4 Rig', 'The deck, as its packets light it'],
     ['5 Overlays', 'Address for a streaming program'],
   ])('%s can be used by everybody, by its key, wide and narrow', async (name, heading) => {
     await v.page.setViewport({ width: 1280, height: 800 });

@@ -92,7 +92,7 @@ const documentOf = (id: string, version: number, media: readonly string[] = []):
   media,
   kept: true,
 });
-const WIRE = { id: 'w', target: { kind: 'simulated' } };
+const WIRE = { id: 'w', protocol: 'artnet', target: { kind: 'simulated' }, priority: 100, sync: false };
 const LAMPS: StreamDeclaration = {
   id: 'lamps w 0',
   to: { kind: 'wire', wire: 'w', universe: 0 },

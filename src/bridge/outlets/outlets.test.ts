@@ -13,7 +13,6 @@ import {
 } from '../../core/outlets';
 import type { WireSetup } from '../../core/protocols';
 import { SimulatedReceiver } from '../simulated/artnetReceiver';
-import { SacnReceiver } from '../simulated/sacnReceiver';
 import { WiresOut } from './wiresOut';
 import { Outlets } from './outlets';
 

@@ -24,7 +24,7 @@ import { heardBy } from './roomLamps';
 const PATCH_WHOLE = 60;
 const PATCH_ROW = 45;
 /** Channels of one lamp that are written out. */
-const CHANNELS_SHOWN = 12;
+const CHANNELS_SHOWN = 8;
 
 /** A new lamp behind the one that is selected, of its kind. @returns its id, or null when there is no room */
 export function addLamp(like: Fixture | undefined): string | null {
