@@ -21,9 +21,9 @@ export function crowdShow(routes: number): Show {
     phase: i / 8,
   });
   // Nowhere in particular: they share a rail.
-  const { at: _, group: __, ...lamp } = base.fixtures[0]!;
+  const { mode } = base.fixtures[0]!;
   const lamps = Array.from({ length: Math.ceil(routes / 2) }, (_, i) => ({
-    ...lamp,
+    mode,
     id: `lamp-${i + 1}`,
     name: `Lamp ${i + 1}`,
     universe: Math.floor(i / 120),

@@ -131,6 +131,7 @@ describe('when something fails inside', () => {
 
   it('pictures and lamps follow the conductor that was started again', async () => {
     await named(at.page, 'button', '4 Rig').then((b) => b.click());
+    await named(at.page, 'button', 'Wires').then((b) => b.click());
     await until('lamps that are lit by their packets', () =>
       at.page.evaluate(() => /packets/i.test(document.body.textContent ?? '')),
     );

@@ -302,7 +302,7 @@ describe('a row onto many, and many at once', () => {
     const groups = async (): Promise<number> => (await v.page.$$('[data-group]')).length;
     await v.page.keyboard.press('2');
     const before = await until('routes', routes),
-      grouped = await until('the group of the rail', groups);
+      grouped = await groups();
     await v.page.keyboard.press('4');
     await press(v.page, 'button', 'Select Rail lamp 2');
     await v.page.keyboard.down('Shift');

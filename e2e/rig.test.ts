@@ -1,4 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { strToU8, zipSync } from 'fflate';
+import type { ElementHandle } from 'puppeteer-core';
+import { FERRY_DEFINITIONS } from '../src/core/ferry/fixtures';
 import { seenLamp, kindOf, makeSeen } from '../src/core/lights';
 import { encode } from '../src/core/parameters';
 import { withFerry } from './stage';
@@ -137,6 +143,7 @@ describe('the room', () => {
 
   it('a bar has as many cells as it is told, and says how a row lies over them', async () => {
     await press(v.page, 'button', 'Select Rail bar');
+    await choose(v.page, 'Kind of Rail bar', 'pixel bar, any number of cells');
     await enter(v.page, 'Cells across', '24');
     await until('24 cells', async () => (await textOf(v.page, '[aria-label="Cells across"]')) === '24');
     await choose(v.page, 'a row lies', 'in order');
@@ -144,8 +151,55 @@ describe('the room', () => {
       'a cell lit by the spectrum',
       async () => Math.max(...(await received('Rail bar')).filter(Number.isFinite)) > 40,
     );
+    for (let i = 0; i < 3; i++) await undo(v.page);
+  });
+
+  it('a fixture file is read, says what is in it, and its kind is offered; a damaged one changes nothing', async () => {
+    const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-rig-')),
+      good = path.join(folder, 'Bow Light.gdtf'),
+      bad = path.join(folder, 'Broken.gdtf');
+    const description = FERRY_DEFINITIONS['mast-head']
+      .replaceAll('Mast Head', 'Bow Light')
+      .replaceAll('"Focus1"', '"Prism1"');
+    writeFileSync(good, zipSync({ 'description.xml': strToU8(description) }));
+    writeFileSync(bad, strToU8('no zip'));
+    const read = async (file: string): Promise<void> => {
+      const input = await v.page.$('input[aria-label="Fixture or rig file"]');
+      await (input as ElementHandle<HTMLInputElement>).uploadFile(file);
+    };
+    await read(bad);
+    await until('a word about it', async () =>
+      (await textOf(v.page, 'body')).includes('“Broken.gdtf” was not read'),
+    );
+    await read(good);
+    await named(v.page, 'dialog', 'In “Bow Light.gdtf”');
+    expect(await textOf(v.page, '[role=dialog]')).toContain('Prism1 (channel 11) stays at 128');
+    await press(v.page, 'button', 'Take it in');
+    await until('the dialog gone', async () => (await v.page.$('[role=dialog]')) === null);
+    await choose(v.page, 'Kind of Rail bar', 'Night Ferry Bow Light, 11 channels');
+    await until('it such a head', async () =>
+      (await textOf(v.page, '[aria-label="Selected lamp"]')).includes('Bow Light'),
+    );
     await undo(v.page);
     await undo(v.page);
+    rmSync(folder, { recursive: true });
+  });
+
+  it('a table from a spreadsheet patches many at once, and says which rows it cannot use', async () => {
+    await press(v.page, 'button', 'Paste a table …');
+    await (await named(v.page, 'textbox', 'Table')).focus();
+    await v.page.keyboard.type('Bow,dimmer,1,200\nStern,dimmer,1,201\nKeel,lantern,1,1');
+    await until(
+      'what it would do',
+      async () => (await textOf(v.page, '[role=dialog] [role=status]')) === '0 lamps changed, 2 lamps added.',
+    );
+    expect(await textOf(v.page, '[role=dialog] [role=alert]')).toContain(
+      'Row 3 (Keel): the kind “lantern” is not known',
+    );
+    await press(v.page, 'button', 'Take it in');
+    await named(v.page, 'slider', 'Address of Stern');
+    await undo(v.page);
+    await until('both gone', async () => (await v.page.$('[aria-label="Address of Stern"]')) === null);
   });
 
   it('strobes are held to three flashes a second until that is allowed', async () => {

@@ -3,6 +3,8 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { FERRY_BADGE, ferryTune, renderFerry } from '../src/core/ferry/demo';
+import { FERRY_DEFINITIONS } from '../src/core/ferry/fixtures';
+import { strToU8, zipSync } from 'fflate';
 import { writeWav } from '../src/core/audio/wav';
 import { SAMPLE_RATE } from '../src/core/units';
 
@@ -16,6 +18,12 @@ for (const [name, samples] of Object.entries(stems)) {
   hashes[name] = hash(bytes);
   writeFileSync(path.join(folder, `${name}.wav`), bytes);
 }
+// The ferry's own lamps, as fixture files to read anywhere.
+for (const [name, description] of Object.entries(FERRY_DEFINITIONS))
+  writeFileSync(
+    path.join(folder, `${name}.gdtf`),
+    zipSync({ 'description.xml': [strToU8(description), { mtime: new Date('2026-01-01T00:00:00') }] }),
+  );
 writeFileSync(path.join(folder, 'badge.svg'), FERRY_BADGE);
 const tune = ferryTune();
 writeFileSync(path.join(folder, 'bell.mid'), tune);

@@ -26,7 +26,8 @@ const between = Array.from({ length: RAIL_LAMPS - 2 }, (_, i): Fixture => {
   };
 });
 
-export const FERRY_LAMPS: readonly Fixture[] = [
+/** The demo's lamps. @param head @param bar @param haze - ids of the kinds that were read for them */
+export const ferryLamps = (head: string, bar: string, haze: string): readonly Fixture[] => [
   {
     id: 'rail-left',
     name: 'Rail lamp left',
@@ -51,7 +52,7 @@ export const FERRY_LAMPS: readonly Fixture[] = [
   {
     id: 'mast-left',
     name: 'Mast head left',
-    mode: 'head',
+    mode: head,
     universe: 1,
     address: 1,
     at: { ...HEADS, x: -4.4 },
@@ -62,7 +63,7 @@ export const FERRY_LAMPS: readonly Fixture[] = [
   {
     id: 'mast-right',
     name: 'Mast head right',
-    mode: 'head',
+    mode: head,
     universe: 1,
     address: 13,
     at: { ...HEADS, x: 4.4 },
@@ -73,8 +74,7 @@ export const FERRY_LAMPS: readonly Fixture[] = [
   {
     id: 'rail-bar',
     name: 'Rail bar',
-    mode: 'bar',
-    cells: { columns: 40, rows: 1 },
+    mode: bar,
     universe: 2,
     address: 1,
     order: 'from the middle',
@@ -84,7 +84,7 @@ export const FERRY_LAMPS: readonly Fixture[] = [
   {
     id: 'haze-1',
     name: 'Deck haze',
-    mode: 'haze',
+    mode: haze,
     universe: 1,
     address: 40,
     at: { x: -5.3, y: 0.3, z: 1.4, turn: 0, hangs: false },

@@ -20,7 +20,8 @@ import {
 } from '../show/types';
 import type { LearnedFit } from '../shaping/learnFit';
 import { FERRY_BPM, STEM_NAMES } from './demo';
-import { FERRY_LAMPS, FERRY_SPOTS, ferryWires, RAIL_LAMPS, railId } from './rig';
+import { ferryKinds } from './fixtures';
+import { FERRY_SPOTS, ferryLamps, ferryWires, RAIL_LAMPS, railId } from './rig';
 import type { Instrument } from './score';
 
 /** Media hashes of the demo's files, made with them. */
@@ -325,6 +326,7 @@ const ROUTES: readonly (readonly [string, string, string, Differs?])[] = [
 
 /** The demo show, whole: what `npm run demo` opens with. */
 export function ferryShow(media: FerryMedia): Show {
+  const kinds = ferryKinds();
   const bare: Show = {
     format: SHOW_FORMAT,
     version: SHOW_VERSION,
@@ -360,7 +362,7 @@ export function ferryShow(media: FerryMedia): Show {
     routes: [],
     figures: DRESSED_FIGURES,
     overlays: [{ id: 'frame', name: 'Host frame', kind: 'frame', badge: media.badge, rest: {} }],
-    fixtures: FERRY_LAMPS,
+    fixtures: ferryLamps(...(kinds.map((k) => k.id) as [string, string, string])),
     wires: ferryWires(SIMULATED_WIRE),
     makers: [],
     groups: [
@@ -376,6 +378,7 @@ export function ferryShow(media: FerryMedia): Show {
     shapes: [],
     ramps: [],
     ...bareRoom(),
+    kinds,
     spots: FERRY_SPOTS,
     ...bareStage(),
     finishes: [

@@ -108,6 +108,7 @@ export {
   setRoom,
   takeKinds,
 } from './lampCommands';
+export { patchFromTable, patchToCsv } from './patchTable';
 export { STARTING_POINTS, type StartingPoint } from './startingPoints';
 export { findParameter, finishOn, parameterKey, restOf, type Thing, thingsOf } from './things';
 export {

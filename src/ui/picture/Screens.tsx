@@ -22,6 +22,7 @@ import { Choice } from '../controls/Choice';
 import { CopyAddress } from '../controls/CopyAddress';
 import { NameField } from '../controls/NameField';
 import { NumberField } from '../controls/NumberField';
+import { saveBlob } from '../state/saveBlob';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { say } from '../state/notices';
 import { askDisplays, chooseDisplay, recallDisplays, useDisplays } from './displays';
@@ -58,10 +59,7 @@ export function Screens({ open, onClose }: { readonly open: boolean; readonly on
       say('warning', 'The picture is not there yet. Wait for it to show, and try again.');
       return;
     }
-    const url = URL.createObjectURL(blob),
-      a = Object.assign(document.createElement('a'), { href: url, download: `${currentShow().name}.png` });
-    a.click();
-    setTimeout(() => URL.revokeObjectURL(url), 10000);
+    saveBlob(blob, `${currentShow().name}.png`);
     say('done', 'The picture is kept as a PNG. What nothing covers is open.');
   };
   return (

@@ -2,6 +2,7 @@
 import { create } from 'zustand';
 import type { Screen } from '../../core/screens';
 import { RECORDINGS, type FromRecordFile, type ToRecordFile } from '../../engine/record/recordFile';
+import { saveBlob } from '../state/saveBlob';
 import { currentShow, theEngine } from '../state/session';
 import { say } from '../state/notices';
 import { sizeText } from '../controls/amounts';
@@ -50,10 +51,7 @@ export async function findRecordings(): Promise<void> {
   useRecording.setState({ kept: names.filter((n) => n !== busy).sort() });
 }
 export async function saveRecording(name: string): Promise<void> {
-  const file = await (await (await folder()).getFileHandle(name)).getFile(),
-    url = URL.createObjectURL(file);
-  Object.assign(document.createElement('a'), { href: url, download: name }).click();
-  setTimeout(() => URL.revokeObjectURL(url), 60000);
+  saveBlob(await (await (await folder()).getFileHandle(name)).getFile(), name);
 }
 export async function removeRecording(name: string): Promise<void> {
   try {

@@ -18,6 +18,8 @@ import { NumberField } from '../controls/NumberField';
 import { say } from '../state/notices';
 import { currentShow, edit, endDrag, theEngine, useSession } from '../state/session';
 import { useKinds } from './LampPanel';
+import { PatchTable } from './PatchTable';
+import { ReadRigFile } from './ReadRigFile';
 import { heardBy } from './roomLamps';
 
 /** A patch of so many lamps is drawn whole; a row of it is so high. */
@@ -120,6 +122,15 @@ export function PatchDrawer({
   };
   return (
     <Box ref={patch} sx={{ overflow: 'auto', maxHeight: long ? '100%' : 'none' }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, pb: 0.5 }}>
+        <ReadRigFile />
+        <PatchTable />
+        {chosen.size > 1 && (
+          <Box sx={(t) => ({ color: t.ink.sheetFaint, alignSelf: 'center', fontSize: '0.9rem' })}>
+            {chosen.size} are selected: what is set in one of their rows is set in all of them.
+          </Box>
+        )}
+      </Box>
       {fixtures.length === 0 && <Box sx={{ py: 1 }}>No lamps yet. Press “+ lamp” to patch one.</Box>}
       {fixtures.length > 0 && (
         <Box

@@ -45,6 +45,7 @@ import type { Quality } from '../../core/figures';
 import type { Cost, OutletReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
 import { forgetHand, recordHand } from '../live/handTrail';
+import { saveBlob } from './saveBlob';
 import { say } from './notices';
 
 export type Phase = 'starting' | 'elsewhere' | 'opening' | 'running' | 'broken';
@@ -527,15 +528,11 @@ export async function exportShow(): Promise<void> {
     if (missing.length)
       say('warning', `${missingWords(names)} not in this browser any more: the file goes without.`);
     const blob = await writeShowFile({ show, memory: memoryNow(), media, missing: names });
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(blob);
-    link.download = `${show.name.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'show'}${SHOW_FILE_ENDING}`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 10000);
-    say(
-      'done',
-      `Saved as “${link.download}”${missing.length ? `, without ${missing.length} of its files` : ''}.`,
+    const name = saveBlob(
+      blob,
+      `${show.name.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'show'}${SHOW_FILE_ENDING}`,
     );
+    say('done', `Saved as “${name}”${missing.length ? `, without ${missing.length} of its files` : ''}.`);
   } catch {
     say('warning', 'The file could not be made. Free some memory or disk space, and try again.');
   }
