@@ -8,7 +8,7 @@ import { FERRY_DEFINITIONS } from '../src/core/ferry/fixtures';
 import { seenLamp, kindOf, makeSeen } from '../src/core/lights';
 import { encode } from '../src/core/parameters';
 import { withFerry } from './stage';
-import { choose, enter, named, press, textOf, undo, until, type Visit } from './support';
+import { choose, enter, named, openMenu, press, textOf, undo, until, type Visit } from './support';
 
 let v: Visit;
 withFerry((_, first) => {
@@ -200,6 +200,35 @@ describe('the room', () => {
     await named(v.page, 'slider', 'Address of Stern');
     await undo(v.page);
     await until('both gone', async () => (await v.page.$('[aria-label="Address of Stern"]')) === null);
+  });
+
+  it('another program is told a level and each hit, and what it received is seen', async () => {
+    await press(v.page, 'button', 'Messages');
+    await press(v.page, 'button', '+ message');
+    await named(v.page, 'heading', 'Message');
+    const heard = async (): Promise<number> =>
+      Number((await textOf(v.page, '[aria-label=Messages] tbody td:nth-child(4)')).split(' · ')[1] ?? 0);
+    await until('its value at rest', async () => (await heard()) === 1);
+    await openMenu(v.page, '+ move this: Message · strike');
+    await v.page.$$eval('[role=menuitem]', (all) => {
+      (all.find((e) => (e.textContent ?? '').startsWith('Low drum · hit')) as HTMLElement).click();
+    });
+    await until('hits that were heard', async () => (await heard()) > 3);
+    await undo(v.page);
+    await choose(v.page, 'Where Message goes', 'to an address');
+    const to = await named(v.page, 'textbox', 'Address of the program');
+    await to.focus();
+    await v.page.keyboard.down('Control');
+    await v.page.keyboard.press('a');
+    await v.page.keyboard.up('Control');
+    await v.page.keyboard.type('192.0.2.9');
+    await v.page.keyboard.press('Enter');
+    await until('a word about arming', async () =>
+      (await textOf(v.page, '[aria-label=Messages] tbody')).includes('Arm the outputs'),
+    );
+    for (let i = 0; i < 3; i++) await undo(v.page);
+    await until('it gone', async () => (await v.page.$('[aria-label=Messages] tbody')) === null);
+    await press(v.page, 'button', 'Patch');
   });
 
   it('strobes are held to three flashes a second until that is allowed', async () => {

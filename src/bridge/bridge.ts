@@ -7,6 +7,7 @@ import {
   BRIDGE_PROTOCOL,
   FRAME_BEAT,
   FRAME_HEAD,
+  FRAME_PACKET,
   FRAME_RECEIVED,
   FRAME_VALUE,
   type FromDriver,
@@ -25,9 +26,11 @@ import {
 import type { BridgeFolder } from './folder';
 import { asked, CANONICAL_HOST, isOwnWindow, mayDrive, mayWatch } from './hosts';
 import { OSC_PORT, OscListener, type OscMessage } from './oscListener';
+import { OscOut } from './outlets/oscOut';
 import { Outlets } from './outlets/outlets';
 import { refuseUpgrade } from './refuse';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
+import { OscReceiver } from './simulated/oscReceiver';
 import { SacnReceiver } from './simulated/sacnReceiver';
 
 /** A page that reads slower than this many bytes is behind: it gets only the latest frame once it has caught up. */
@@ -46,6 +49,7 @@ const WATCHING_MOST = 500;
 export interface Receivers {
   readonly artnet: SimulatedReceiver;
   readonly sacn: SacnReceiver;
+  readonly osc: OscReceiver;
 }
 
 interface Page {
@@ -73,6 +77,7 @@ export class Bridge {
   readonly #outlets: Outlets;
   readonly #receivers: Receivers;
   readonly #osc: OscListener;
+  readonly #oscOut: OscOut;
   readonly #pages = new Set<Page>();
   readonly #ticker: NodeJS.Timeout;
   readonly #received = Buffer.alloc(RECEIVED_BYTES);
@@ -103,6 +108,7 @@ export class Bridge {
       if (ws && ws.bufferedAmount <= BEHIND_BYTES) this.#tell(ws, { type: 'osc', messages });
     });
     const { artnet, sacn } = receivers;
+    this.#oscOut = new OscOut({ host: receivers.osc.host, port: receivers.osc.port });
     this.#outlets = new Outlets({
       artnet: { host: artnet.host, port: artnet.port },
       sacn: { host: sacn.host, port: sacn.port },
@@ -125,6 +131,7 @@ export class Bridge {
     const receivers = {
       artnet: await SimulatedReceiver.open(ports.artnet),
       sacn: await SacnReceiver.open(ports.sacn),
+      osc: await OscReceiver.open(),
     };
     return new Bridge(folder, port, receivers, (then) => {
       tell = then;
@@ -242,6 +249,7 @@ export class Bridge {
     this.#streams = message.streams;
     this.#version = message.version;
     this.#outlets.declare(message.wires, message.streams, message.armed);
+    this.#oscOut.declare(message.streams, message.armed);
   }
 
   #takePages(ws: WebSocket, { all, documents }: Extract<FromDriver, { type: 'pages' }>): void {
@@ -270,6 +278,10 @@ export class Bridge {
     if (to.kind === 'wire') {
       this.#sentAt = data.readDoubleLE(8);
       this.#outlets.write(place, data.subarray(FRAME_HEAD));
+      return;
+    }
+    if (to.kind === 'osc') {
+      if (data[0] === FRAME_PACKET) this.#oscOut.send(place, data.subarray(FRAME_HEAD));
       return;
     }
     const copy = Buffer.from(data);
@@ -354,6 +366,8 @@ export class Bridge {
       receivers: { artnet: receiverState(artnet), sacn: receiverState(sacn) },
       pages,
       osc: `${this.#osc.host}:${this.#osc.port}`,
+      messages: this.#oscOut.state,
+      heard: [...this.#receivers.osc.heard].map(([a, { value, count }]) => [a, value, count]),
     });
   }
 
@@ -364,6 +378,8 @@ export class Bridge {
     await this.#outlets.close();
     await this.#receivers.artnet.close();
     await this.#receivers.sacn.close();
+    await this.#receivers.osc.close();
+    this.#oscOut.close();
     await this.#osc.close();
     for (const server of [this.#drivers, this.#watchers]) {
       for (const ws of server.clients) ws.terminate();

@@ -1,6 +1,4 @@
 import { createSocket, type Socket } from 'node:dgram';
-import { promises as dns } from 'node:dns';
-import { isIP } from 'node:net';
 import {
   type Ends,
   liveShare,
@@ -33,6 +31,7 @@ import {
   type WireSetup,
   type WireState,
 } from '../../core/protocols';
+import { HostNames, isLoopback } from './hostNames';
 
 /** What one show sends, and where: a new one takes the place of the one before. */
 export interface OutDeclaration {
@@ -119,12 +118,6 @@ const FAREWELLS = 3;
 const TERMINATIONS = 3;
 const DISCOVERY_EVERY_MS = 10000;
 const FAREWELL_EVERY_MS = 30;
-/** A name is looked up again after this long: it may stand for another machine by then. */
-const NAME_AGAIN_MS = 30000;
-
-export function isLoopback(host: string): boolean {
-  return host === 'localhost' || host === '::1' || /^127\.\d+\.\d+\.\d+$/.test(host);
-}
 
 /** Whether packets to there stay on this machine. */
 function staysHere(target: WireSetup['target'], address: string): boolean {
@@ -144,7 +137,10 @@ export class WiresOut {
   readonly #simulated: Simulated;
   readonly #source: SacnSource;
   readonly #packet = Buffer.alloc(Math.max(ARTDMX_BYTES, SACN_DATA_BYTES));
-  readonly #names = new Map<string, { address: string | null; at: number }>();
+  readonly #names = new HostNames(() => {
+    this.#polledAt = -Infinity;
+    this.#wake();
+  });
   #wires = new Map<string, Wire>();
   #lines: Line[] = [];
   #leaving: Leaving[] = [];
@@ -285,15 +281,9 @@ export class WiresOut {
 
   /** Where a wire's packets go, as a number, and why they may not. */
   #place(wire: Wire, host: string, now: number): void {
-    const version = isIP(host === 'localhost' ? '127.0.0.1' : host);
-    if (version === 6) {
-      wire.trouble = `Packets go over IPv4. Give an IPv4 address.`;
-      return;
-    }
-    const known = host === 'localhost' ? '127.0.0.1' : version === 4 ? host : this.#nameOf(host, now);
-    const address = known ?? null;
+    const { address, trouble } = this.#names.find(host, now);
     if (address === null) {
-      wire.trouble = `“${host}” is not known on this network. Give the node’s address in numbers, such as 10.0.0.5.`;
+      wire.trouble = trouble;
       return;
     }
     wire.address = address;
@@ -301,22 +291,6 @@ export class WiresOut {
       staysHere(wire.setup.target, address) || this.#armed
         ? null
         : 'This target is beyond this computer. Arm the outputs to send to it.';
-  }
-  /** What a name stands for, as far as is known by now; it is looked up beside. */
-  #nameOf(host: string, now: number): string | null {
-    const known = this.#names.get(host);
-    if (!known || now - known.at > NAME_AGAIN_MS) {
-      this.#names.set(host, { address: known?.address ?? null, at: now });
-      void dns.lookup(host, 4).then(
-        ({ address }) => {
-          this.#names.set(host, { address, at: performance.now() });
-          this.#polledAt = -Infinity;
-          this.#wake();
-        },
-        () => undefined,
-      );
-    }
-    return known?.address ?? null;
   }
 
   /** A line that ends here: dark to where it was sent, unless another goes there now. */

@@ -1,3 +1,4 @@
+import type { MessageTarget } from '../messages';
 import type { Hz, Milliseconds } from '../units';
 
 /**
@@ -25,7 +26,9 @@ export const SILENT_MS: Milliseconds = 1000;
 /** Where a stream goes. */
 export type StreamEnd =
   | { readonly kind: 'wire'; readonly wire: string; readonly universe: number }
-  | { readonly kind: 'page'; readonly page: string };
+  | { readonly kind: 'page'; readonly page: string }
+  /** Packets to another program. */
+  | { readonly kind: 'osc'; readonly target: MessageTarget };
 
 /** A stream of values out of the show, as it is declared before anything of it is sent. */
 export interface StreamDeclaration {

@@ -3,6 +3,7 @@ import {
   FRAME_BEAT,
   FRAME_EVENTS,
   FRAME_HEAD,
+  FRAME_PACKET,
   FRAME_VALUE,
   isDriverFrame,
   MOST_TEXT_BYTES,
@@ -100,8 +101,9 @@ describe('pages from a file', () => {
 
 describe('binary frames', () => {
   const streams = [
-    { size: 512, mode: 'latest' },
-    { size: EVENTS_HEAD + 4 * EVENT_BYTES, mode: 'ordered' },
+    { size: 512, mode: 'latest', to: { kind: 'wire', wire: 'w', universe: 0 } },
+    { size: EVENTS_HEAD + 4 * EVENT_BYTES, mode: 'ordered', to: { kind: 'page', page: 'p' } },
+    { size: 16, mode: 'ordered', to: { kind: 'osc', target: { kind: 'simulated' } } },
   ] as const;
   const frame = (kind: number, place: number, size: number): Uint8Array => {
     const bytes = new Uint8Array(FRAME_HEAD + size);
@@ -116,12 +118,16 @@ describe('binary frames', () => {
       fits(FRAME_VALUE, 0, 511),
       fits(FRAME_VALUE, 0, 513),
       fits(FRAME_VALUE, 1, EVENTS_HEAD + 4 * EVENT_BYTES),
-      fits(FRAME_VALUE, 2, 512),
+      fits(FRAME_VALUE, 3, 512),
       fits(FRAME_EVENTS, 1, EVENTS_HEAD + EVENT_BYTES),
       fits(FRAME_EVENTS, 1, EVENTS_HEAD + EVENT_BYTES + 1),
       fits(FRAME_EVENTS, 1, EVENTS_HEAD + 5 * EVENT_BYTES),
       fits(FRAME_EVENTS, 1, EVENTS_HEAD),
       fits(FRAME_EVENTS, 0, 512),
+      fits(FRAME_PACKET, 2, 16),
+      fits(FRAME_PACKET, 2, 20),
+      fits(FRAME_PACKET, 1, EVENTS_HEAD + 4 * EVENT_BYTES),
+      fits(FRAME_VALUE, 2, 16),
       fits(77, 0, 512),
       isDriverFrame(new Uint8Array(0), streams),
       isDriverFrame(Uint8Array.of(FRAME_BEAT), streams),
@@ -134,6 +140,10 @@ describe('binary frames', () => {
       false,
       true,
       false,
+      false,
+      false,
+      false,
+      true,
       false,
       false,
       false,

@@ -6,7 +6,7 @@ import {
   type StreamDeclaration,
   type WireTarget,
 } from '../outlets';
-import { wireTarget } from './wireFields';
+import { messageTarget, wireTarget } from './wireFields';
 import type { ArtNode } from './artnet';
 import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type PageDocument } from './pages';
 
@@ -63,6 +63,16 @@ export interface StreamState {
   readonly live: number;
 }
 
+/** How what is said to another program is. */
+export interface MessageState {
+  /** Of its stream. */
+  readonly id: string;
+  readonly sent: number;
+  readonly errors: number;
+  /** Why nothing goes out, or null. */
+  readonly trouble: string | null;
+}
+
 export interface WireState {
   readonly id: string;
   readonly packets: number;
@@ -101,6 +111,9 @@ export type ToDriver =
       readonly receivers: Readonly<Record<LampProtocol, ReceiverState>>;
       readonly pages: Readonly<Record<string, number>>;
       /** Where OSC is heard. */ readonly osc: string;
+      readonly messages: readonly MessageState[];
+      /** What the OSC receiver heard that ships with us: the last number of each address, and how many came. */
+      readonly heard: readonly (readonly [address: string, value: number, count: number])[];
     }
   /** Numbers that came over the network, in their order. */
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
@@ -119,6 +132,7 @@ const stream = Joi.object({
       universe: Joi.number().integer().min(0).max(32767).required(),
     }),
     Joi.object({ kind: Joi.valid('page').required(), page }),
+    Joi.object({ kind: Joi.valid('osc').required(), target: messageTarget }),
   ).required(),
   size: Joi.number().integer().min(1).max(MOST_STREAM_BYTES).required(),
   mostPerSecond: Joi.number().min(1).max(1000).required(),
@@ -198,6 +212,8 @@ export const FRAME_VALUE = 1;
 export const FRAME_EVENTS = 2;
 export const FRAME_RECEIVED = 3;
 export const FRAME_BEAT = 4;
+/** One packet to another program. */
+export const FRAME_PACKET = 5;
 
 /** `kind, 0, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
 export const FRAME_HEAD = 16;
@@ -208,7 +224,7 @@ export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
 /** Whether a binary frame from a driver has a shape that can be used, by the streams that it declared. */
 export function isDriverFrame(
   bytes: Uint8Array,
-  streams: readonly Pick<StreamDeclaration, 'size' | 'mode'>[],
+  streams: readonly Pick<StreamDeclaration, 'size' | 'mode' | 'to'>[],
 ): boolean {
   if (bytes[0] === FRAME_BEAT) return bytes.length === 1;
   if (bytes.length < FRAME_HEAD) return false;
@@ -216,6 +232,7 @@ export function isDriverFrame(
     size = bytes.length - FRAME_HEAD;
   if (!declared) return false;
   if (bytes[0] === FRAME_VALUE) return declared.mode === 'latest' && size === declared.size;
+  if (bytes[0] === FRAME_PACKET) return declared.to.kind === 'osc' && size === declared.size;
   return (
     bytes[0] === FRAME_EVENTS &&
     declared.mode === 'ordered' &&

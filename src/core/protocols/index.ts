@@ -12,12 +12,14 @@ export {
   FRAME_BEAT,
   FRAME_EVENTS,
   FRAME_HEAD,
+  FRAME_PACKET,
   FRAME_RECEIVED,
   FRAME_VALUE,
   type FromDriver,
   IMAGE_MOST_BYTES,
   isDriverFrame,
   MEDIA_MOST_BYTES,
+  type MessageState,
   MOST_TEXT_BYTES,
   parseFromDriver,
   RECEIVED_BYTES,
@@ -30,7 +32,7 @@ export {
   writeHead,
 } from './bridge';
 export { isHostName } from './hostName';
-export { decodeOsc } from './osc';
+export { decodeOsc, encodeOsc, oscBytes } from './osc';
 export {
   encodeSacnData,
   encodeSacnDiscovery,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { seeded } from '../random';
-import { decodeOsc } from './osc';
+import { decodeOsc, encodeOsc, oscBytes } from './osc';
 
 const bytes = (...parts: (string | readonly number[])[]): Uint8Array =>
   Uint8Array.from(
@@ -8,6 +8,15 @@ const bytes = (...parts: (string | readonly number[])[]): Uint8Array =>
   );
 
 describe('OSC 1.0', () => {
+  it('writes the first example of the standard, byte for byte, and whole numbers', () => {
+    const out = new Uint8Array(oscBytes('/oscillator/4/frequency'.length)).fill(0xee),
+      view = new DataView(out.buffer);
+    expect(encodeOsc(out, view, '/oscillator/4/frequency', 'f', 440)).toBe(32);
+    expect([...out]).toEqual([...bytes('/oscillator/4/frequency\0', ',f\0\0', [0x43, 0xdc, 0x00, 0x00])]);
+    const whole = new Uint8Array(oscBytes(4));
+    expect(encodeOsc(whole, new DataView(whole.buffer), '/foo', 'i', -2)).toBe(16);
+    expect([...whole]).toEqual([...bytes('/foo\0\0\0\0', ',i\0\0', [0xff, 0xff, 0xff, 0xfe])]);
+  });
   it('reads the two examples of the standard, byte for byte', () => {
     // /oscillator/4/frequency 440.0
     expect(decodeOsc(bytes('/oscillator/4/frequency\0', ',f\0\0', [0x43, 0xdc, 0x00, 0x00]))).toEqual([

@@ -116,3 +116,29 @@ function text(bytes: Uint8Array, from: number): { readonly value: string; readon
   }
   return { value, next: from + Math.ceil((end - from + 1) / 4) * 4 };
 }
+
+/** Bytes of a message with an address of so many letters and one number. */
+export const oscBytes = (letters: number): number => padded(letters + 1) + 8;
+const padded = (n: number): number => Math.ceil(n / 4) * 4;
+
+/**
+ * Writes a message with one number. Allocates nothing.
+ * @param out - of zeros from a message to the same address before it, at least {@link oscBytes} long
+ * @param address - printable ASCII @returns bytes written
+ */
+export function encodeOsc(
+  out: Uint8Array,
+  view: DataView,
+  address: string,
+  type: 'f' | 'i',
+  value: number,
+): number {
+  const tags = padded(address.length + 1);
+  for (let i = 0; i < tags; i++) out[i] = i < address.length ? address.charCodeAt(i) : 0;
+  out[tags] = 0x2c; // ","
+  out[tags + 1] = type.charCodeAt(0);
+  out[tags + 2] = out[tags + 3] = 0;
+  if (type === 'f') view.setFloat32(tags + 4, value);
+  else view.setInt32(tags + 4, value);
+  return tags + 8;
+}

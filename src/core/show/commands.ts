@@ -470,7 +470,8 @@ function thing(
     (find(d.figureGroups as { id: string }[], id) as never) ??
     (find(d.finishes as { id: string }[], id) as never) ??
     (find(d.overlays as { id: string }[], id) as never) ??
-    (find(d.fixtures as { id: string }[], id) as never)
+    (find(d.fixtures as { id: string }[], id) as never) ??
+    (find(d.messages as { id: string }[], id) as never)
   );
 }
 export const setRest =
@@ -506,7 +507,8 @@ export const changeFigure =
 export const removeThing =
   (id: string): Command =>
   (d) => {
-    for (const list of [d.figures, d.figureGroups, d.finishes, d.overlays, d.fixtures]) remove(list, id);
+    for (const list of [d.figures, d.figureGroups, d.finishes, d.overlays, d.fixtures, d.messages])
+      remove(list, id);
     const gone = new Set([
       id,
       ...d.finishes.filter((f) => id !== WHOLE_PICTURE && f.on === id).map((f) => f.id),

@@ -97,8 +97,10 @@ export {
 } from './signals';
 export {
   addFixture,
+  addMessage,
   addSpot,
   addWire,
+  changeMessage,
   changeSpot,
   changeWire,
   freeAddress,
@@ -125,6 +127,7 @@ export {
   type Input,
   type Maker,
   type Memory,
+  type Message,
   type MixPart,
   type NotesInput,
   type Overlay,

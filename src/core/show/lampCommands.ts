@@ -7,7 +7,8 @@ import { acceptsValue, type ParameterValue } from '../parameters/description';
 import { clamp } from '../units';
 import { find, remove } from './commands';
 import type { Command } from './history';
-import type { Fixture, Show, Spot, Wire } from './types';
+import type { MessageForm } from '../messages';
+import type { Fixture, Message, Show, Spot, Wire } from './types';
 
 /** Edits of the rig: lamps, their kinds, the room, and the wires. */
 
@@ -64,6 +65,17 @@ export const removeWire =
   (id: string): Command =>
   (d) => {
     remove(d.wires, id);
+  };
+export const addMessage =
+  (message: Message): Command =>
+  (d) => {
+    d.messages.push(message as Draft<Message>);
+  };
+export const changeMessage =
+  (id: string, form: Partial<MessageForm>): Command =>
+  (d) => {
+    const x = find(d.messages, id);
+    if (x) Object.assign(x.form, form);
   };
 export const setRoom =
   (room: Room): Command =>

@@ -27,7 +27,8 @@ import { CELLS_MOST, UNIVERSE_MAX } from '../lights/kind';
 import { ROOM_MOST } from '../lights/room';
 import { ROW_ORDERS } from '../lights/rowOver';
 import { LAMP_PROTOCOLS } from '../outlets';
-import { wireTarget } from '../protocols/wireFields';
+import { isOscAddress, OSC_TYPES } from '../messages';
+import { messageTarget, wireTarget } from '../protocols/wireFields';
 import { RAMP_MOST } from '../parameters/ramp';
 import { acceptsValue } from '../parameters/description';
 import { LIMITS, tooMuch } from './limits';
@@ -536,6 +537,24 @@ const showSchema = Joi.object({
   spots: Joi.array()
     .max(LIMITS.spots)
     .items(Joi.object({ id, name, ...point }))
+    .required(),
+  messages: Joi.array()
+    .max(LIMITS.messages)
+    .items(
+      Joi.object({
+        ...thingFields,
+        form: Joi.object({
+          kind: Joi.valid('osc').required(),
+          target: messageTarget,
+          address: Joi.string()
+            .required()
+            .custom((x: string, { error }) => (isOscAddress(x) ? x : error('any.invalid'))),
+          type: Joi.valid(...OSC_TYPES).required(),
+          low: Joi.number().min(-1e9).max(1e9).required(),
+          high: Joi.number().min(-1e9).max(1e9).required(),
+        }).required(),
+      }),
+    )
     .required(),
   wires: Joi.array()
     .max(LIMITS.wires)

@@ -372,7 +372,7 @@ describe('upgrades', () => {
     expect(show.makers).toEqual([]);
   });
   const WIRE_NOW = { universes: null, priority: 100, sync: false },
-    ROOM_NOW = { kinds: [], room: { width: 12, depth: 8, height: 5 }, spots: [] };
+    ROOM_NOW = { kinds: [], room: { width: 12, depth: 8, height: 5 }, spots: [], messages: [] };
   it('take a saved show of form 4 to today’s: its wires hold, as they did', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-4.json'), 'utf8')) as Show;
     const show = parseShow(old);

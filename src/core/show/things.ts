@@ -3,11 +3,12 @@ import { cameraParameters, finishLabel, finishParameters, groupParameters } from
 import { kindOf } from '../lights/builtin';
 import { shownUniverse, type Kind } from '../lights/kind';
 import { kindParameters } from '../lights/parameters';
+import { messageParameters } from '../messages';
 import { overlayParameters } from '../overlays/kinds';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import { WHOLE_PICTURE, type Figure, type Fixture, type Show, type Target } from './types';
 
-export type ThingKind = 'figure' | 'group' | 'finish' | 'camera' | 'overlay' | 'fixture';
+export type ThingKind = 'figure' | 'group' | 'finish' | 'camera' | 'overlay' | 'fixture' | 'message';
 
 /** Anything whose parameters can be moved, seen alike by routing, interface and saving. */
 export interface Thing {
@@ -115,6 +116,16 @@ function listThings(show: Show): Thing[] {
       rest: x.rest,
     })),
     ...show.fixtures.map((f) => lampThing(f, kindOf(f, show.kinds))),
+    ...show.messages.map((m) =>
+      once(m, (x) => ({
+        id: x.id,
+        name: x.name,
+        kind: 'message',
+        what: `OSC to ${x.form.address}`,
+        parameters: messageParameters(),
+        rest: x.rest,
+      })),
+    ),
     ...show.overlays.map((o) =>
       once(o, (x) => ({
         id: x.id,
@@ -144,6 +155,7 @@ export function listsOf(show: Show): readonly (readonly { readonly id: string }[
     show.fixtures,
     show.kinds,
     show.spots,
+    show.messages,
     show.wires,
     show.groups,
     show.shapes,

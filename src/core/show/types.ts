@@ -12,6 +12,7 @@ import type { AimSetting } from '../lights/gate';
 import type { Kind } from '../lights/kind';
 import type { Room } from '../lights/room';
 import type { RowOrder } from '../lights/rowOver';
+import type { MessageForm } from '../messages';
 import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
 import type { PlainStop, RampStop } from '../parameters/ramp';
@@ -49,6 +50,8 @@ export interface Show {
   readonly kinds: readonly Kind[];
   readonly room: Room;
   readonly spots: readonly Spot[];
+  /** What is said to other programs. */
+  readonly messages: readonly Message[];
   readonly wires: readonly Wire[];
   readonly groups: readonly RouteGroup[];
   readonly shapes: readonly SavedShape[];
@@ -287,6 +290,10 @@ export interface Fixture extends ThingBase {
   readonly aim?: AimSetting;
   /** Lamps of one group are aimed and spread together; absent or empty: none. */
   readonly group?: string;
+}
+/** Something that another program is told: its parameters are moved like a lamp's. */
+export interface Message extends ThingBase {
+  readonly form: MessageForm;
 }
 /** A spot of the room at which heads are aimed. */
 export interface Spot extends Point {

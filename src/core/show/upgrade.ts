@@ -114,7 +114,7 @@ const wiresWithASafeState: Upgrade = {
 /** Kept ramps. What else came then may be left out: stems, one of every so many, keys, colours at chance, anchors, ramps. */
 const rampsThatAreKept: Upgrade = { from: 5, name: 'ramps that are kept', run: (d) => ({ ...d, ramps: [] }) };
 
-/** Kinds of lamps that were read from files, a room with spots; wires of several protocols, each with its universes. */
+/** Kinds of lamps that were read from files, a room with spots, messages to other programs; wires of several protocols, each with its universes. */
 const lampsInARoom: Upgrade = {
   from: 6,
   name: 'lamps in a room',
@@ -123,6 +123,7 @@ const lampsInARoom: Upgrade = {
     kinds: [],
     room: { width: 12, depth: 8, height: 5 },
     spots: [],
+    messages: [],
     wires: rows(d.wires).map((w) => ({ ...w, universes: null, priority: 100, sync: false })),
   }),
 };

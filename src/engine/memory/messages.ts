@@ -2,7 +2,7 @@ import type { Performed } from '../../core/acts';
 import type { FlatTune } from '../../core/notes';
 import type { Patch } from 'immer';
 import type { PlanMap } from '../../core/plan';
-import type { ArtNode, ReceiverState, StreamState, WireState } from '../../core/protocols';
+import type { ArtNode, MessageState, ReceiverState, StreamState, WireState } from '../../core/protocols';
 import type { LampProtocol } from '../../core/outlets';
 import type { Quality } from '../../core/figures';
 import type { Screen } from '../../core/screens';
@@ -139,6 +139,7 @@ export const OUTLET_PARTS = [
   'kinds',
   'overlays',
   'wires',
+  'messages',
 ] as const satisfies readonly (keyof Show)[];
 
 /** Conductor → picture and outlet workers: what changed since the last message, all of it valid from now on. */
@@ -215,6 +216,9 @@ export interface OutletReport {
   readonly packetMs: number | null;
   /** Where OSC is heard, or null while there is no bridge. */
   readonly osc: string | null;
+  readonly messages: readonly MessageState[];
+  /** What the OSC receiver heard that ships with us. */
+  readonly heard: readonly (readonly [address: string, value: number, count: number])[];
 }
 export type FromOutlets =
   | { readonly type: 'report'; readonly report: OutletReport }

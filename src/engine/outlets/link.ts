@@ -50,6 +50,8 @@ export class Link {
     pages: {},
     packetMs: null,
     osc: null,
+    messages: [],
+    heard: [],
   };
 
   constructor(hooks: LinkHooks) {
@@ -147,8 +149,19 @@ export class Link {
         this.#hooks.tell({ type: 'need', media: message.media });
         return;
       case 'state': {
-        const { wires, streams, restarts, nodes, receivers, pages, osc } = message;
-        this.say({ wires, streams, restarts, nodes, receivers, pages, osc, packetMs: this.#trip() });
+        const { wires, streams, restarts, nodes, receivers, pages, osc, messages, heard } = message;
+        this.say({
+          wires,
+          streams,
+          restarts,
+          nodes,
+          receivers,
+          pages,
+          osc,
+          messages,
+          heard,
+          packetMs: this.#trip(),
+        });
         this.#hooks.watched(pages);
         return;
       }

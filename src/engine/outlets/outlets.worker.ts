@@ -8,6 +8,7 @@ import {
   FRAME_BEAT,
   FRAME_EVENTS,
   FRAME_HEAD,
+  FRAME_PACKET,
   FRAME_VALUE,
   type FromDriver,
   type PageDocument,
@@ -17,6 +18,7 @@ import {
 import { Real, Word } from '../memory/control';
 import { Faults } from '../memory/faults';
 import type { FromNetwork, FromOutlets, OUTLET_PARTS, PICTURE_PARTS, ToOutlets } from '../memory/messages';
+import type { FrameReader } from '../memory/frames';
 import { PlanReader } from '../memory/planReader';
 import { Link } from './link';
 import { LampStream, type LampRules } from './lampStream';
@@ -30,6 +32,7 @@ import {
   type Page,
 } from './pages';
 import { PageEvents, PageStream } from './pageStream';
+import { MessageStream } from './messageStream';
 import type { Stream } from './stream';
 
 const post = (message: FromOutlets): void => (globalThis as unknown as Worker).postMessage(message);
@@ -43,6 +46,13 @@ const CONDUCTOR_GONE_MS = 600;
 interface Paced {
   readonly stream: Stream;
   readonly pace: Pace;
+  readonly place: number;
+  readonly frame: Uint8Array<ArrayBuffer>;
+  readonly view: DataView;
+}
+/** A message at work, and the frame that carries its packets. */
+interface Said {
+  readonly stream: MessageStream;
   readonly place: number;
   readonly frame: Uint8Array<ArrayBuffer>;
   readonly view: DataView;
@@ -68,6 +78,7 @@ class OutletWorker {
   #timer: ReturnType<typeof setTimeout> | null = null;
   #streams: Paced[] = [];
   #events: { readonly events: PageEvents; readonly place: number }[] = [];
+  #messages: Said[] = [];
   #pages = new Map<string, Declared>();
   #pageVersion = Math.floor(performance.timeOrigin) >>> 0;
   /** The pages that the bridge was told of. */
@@ -122,6 +133,7 @@ class OutletWorker {
           if (changed.show || (changed.map && this.#pictureWatched)) this.#declareSoon();
           if (changed.map) for (const { stream } of this.#streams) stream.place(this.#plan.map!);
           if (changed.map) for (const { events } of this.#events) events.place(this.#plan.map!);
+          if (changed.map) for (const { stream } of this.#messages) stream.place(this.#plan.map!);
         });
         return;
       case 'network':
@@ -164,8 +176,10 @@ class OutletWorker {
         page.events ? [new PageEvents(document, page.events)] : [],
       );
     // Lamps before pages: what is short goes first.
-    const all: Stream[] = [...streams.slice(0, STREAMS_MOST - numbers.length - events.length), ...numbers];
-    const declarations = [...all, ...events].map((s) => s.declaration);
+    const messages = show.messages.map((m) => new MessageStream(m)),
+      rest = numbers.length + events.length + messages.length;
+    const all: Stream[] = [...streams.slice(0, STREAMS_MOST - rest), ...numbers];
+    const declarations = [...all, ...events, ...messages].map((s) => s.declaration);
     const message: Omit<Extract<FromDriver, { type: 'outlets' }>, 'version'> = {
       type: 'outlets',
       armed: this.#armed,
@@ -201,10 +215,15 @@ class OutletWorker {
       e.place(map);
       return { events: e, place: all.length + i };
     });
+    this.#messages = messages.map((stream, i) => {
+      stream.place(map);
+      const frame = new Uint8Array(FRAME_HEAD + stream.packet.length);
+      return { stream, place: all.length + events.length + i, frame, view: new DataView(frame.buffer) };
+    });
     this.#lamps = streams;
     this.#link.say({ why: null }); // a refusal spoke of what stood there before
     this.#link.send({ ...message, version: this.#version });
-    const left = streams.length + numbers.length + events.length - declarations.length;
+    const left = streams.length + rest - declarations.length;
     if (left > 0)
       this.#link.say({
         why: `This show has ${left} universes more than can be sent (${STREAMS_MOST} streams). Patch its lamps closer together.`,
@@ -305,6 +324,7 @@ class OutletWorker {
     this.#sendEvents(now);
     frames.read();
     if (frames.tick < 0) return;
+    this.#sendMessages(frames, now);
     for (let i = 0; i < this.#streams.length; i++) {
       const { stream, pace, place, frame, view } = this.#streams[i]!;
       if (link.behind) return;
@@ -316,8 +336,20 @@ class OutletWorker {
       pace.sent(now);
     }
   }
+  /** What is said to other programs: hits one by one, values as often as they may. */
+  #sendMessages(frames: FrameReader, now: number): void {
+    for (let i = 0; i < this.#messages.length; i++) {
+      const { stream, place, frame, view } = this.#messages[i]!;
+      while (!this.#link.behind && stream.next(frames, now)) {
+        writeHead(view, FRAME_PACKET, place, this.#version, now);
+        frame.set(stream.packet, FRAME_HEAD);
+        this.#link.put(frame);
+      }
+    }
+  }
   readonly #takeEvent = (at: number, time: number, value: number): void => {
     for (let i = 0; i < this.#events.length; i++) this.#events[i]!.events.take(at, time, value);
+    for (let i = 0; i < this.#messages.length; i++) this.#messages[i]!.stream.take(at, value);
   };
   #sendEvents(now: number): void {
     for (let i = 0; i < this.#events.length; i++) {

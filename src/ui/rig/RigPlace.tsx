@@ -7,6 +7,7 @@ import { LampPanel } from './LampPanel';
 import { LampsPanel } from './LampsPanel';
 import { addLamp, PatchDrawer } from './PatchDrawer';
 import { ReceivedDrawer } from './ReceivedDrawer';
+import { MessagePanel, MessagesDrawer } from './MessagesDrawer';
 import { useRoomLamps } from './RoomCanvas';
 import { RoomStage } from './RoomStage';
 import type { Side } from './roomView';
@@ -16,15 +17,17 @@ const SIDES: readonly (readonly [Side, string])[] = [
   ['front', 'from the front'],
   ['above', 'from above'],
 ];
-const DRAWERS = ['Patch', 'Wires', 'Received'] as const;
+const DRAWERS = ['Patch', 'Wires', 'Received', 'Messages'] as const;
 type Drawer = (typeof DRAWERS)[number];
 
 /** Rig: the room as its packets light it, one drawer under it, and the selected lamp. */
 export function RigPlace() {
   const [side, setSide] = useState<Side>('front'),
     [drawer, setDrawer] = useState<Drawer | null>('Patch'),
-    [marked, setMarked] = useState<readonly string[]>([]);
+    [marked, setMarked] = useState<readonly string[]>([]),
+    [message, setMessage] = useState<string | null>(null);
   const lamps = useRoomLamps();
+  const said = useSession((s) => s.history.show.messages.find((m) => m.id === message)) ?? null;
   const flashing = useSession((s) => s.outlets?.flashing ?? NONE);
   const known = marked.filter((id) => lamps.some((l) => l.fixture.id === id)),
     selected = known.length > 0 ? known : lamps[0] ? [lamps[0].fixture.id] : [],
@@ -112,6 +115,7 @@ export function RigPlace() {
             {drawer === 'Patch' && <PatchDrawer chosen={chosen} onChoose={choose} />}
             {drawer === 'Wires' && <WiresDrawer />}
             {drawer === 'Received' && <ReceivedDrawer />}
+            {drawer === 'Messages' && <MessagesDrawer chosen={message} onChoose={setMessage} />}
           </Box>
         )}
       </Box>
@@ -132,7 +136,9 @@ export function RigPlace() {
           clipPath: 'polygon(0 2px, 100% 0, 100% 100%, 3px 100%, 0 62%, 3px 31%)',
         })}
       >
-        {own.length > 1 ? (
+        {drawer === 'Messages' && said ? (
+          <MessagePanel message={said} />
+        ) : own.length > 1 ? (
           <LampsPanel lamps={own} />
         ) : last ? (
           <LampPanel lamp={last} />

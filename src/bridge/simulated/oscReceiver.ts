@@ -1,0 +1,64 @@
+import { createSocket, type Socket } from 'node:dgram';
+import type { AddressInfo } from 'node:net';
+
+/** Addresses that are remembered. */
+const HEARD_MOST = 64;
+
+/** A stand-in for another program that listens for OSC; it decodes with code of its own. */
+export class OscReceiver {
+  /** The last number of each address, and how many came. */
+  readonly heard = new Map<string, { value: number; count: number }>();
+  packets = 0;
+  bad = 0;
+  readonly #socket: Socket;
+
+  private constructor(socket: Socket) {
+    this.#socket = socket;
+    socket.on('message', (m) => this.#take(m));
+    socket.on('error', () => {
+      this.bad++;
+    });
+  }
+  static open(): Promise<OscReceiver> {
+    return new Promise((resolve, reject) => {
+      const socket = createSocket('udp4');
+      socket.once('error', reject);
+      socket.bind(0, '127.0.0.1', () => {
+        socket.removeAllListeners('error');
+        resolve(new OscReceiver(socket));
+      });
+    });
+  }
+  get host(): string {
+    return (this.#socket.address() as AddressInfo).address;
+  }
+  get port(): number {
+    return (this.#socket.address() as AddressInfo).port;
+  }
+  close(): Promise<void> {
+    return new Promise((done) => this.#socket.close(() => done()));
+  }
+
+  #take(m: Buffer): void {
+    // An address up to its zero, padded to four; “,” and one letter, padded; four bytes of a number.
+    const end = m.indexOf(0),
+      tags = Math.floor(end / 4) * 4 + 4;
+    if (end < 2 || m[0] !== 0x2f || m.length % 4 !== 0 || m[tags] !== 0x2c || m.length < tags + 8) {
+      this.bad++;
+      return;
+    }
+    const letter = String.fromCharCode(m[tags + 1]!),
+      value = letter === 'f' ? m.readFloatBE(tags + 4) : letter === 'i' ? m.readInt32BE(tags + 4) : NaN;
+    if (Number.isNaN(value)) {
+      this.bad++;
+      return;
+    }
+    this.packets++;
+    const address = m.toString('latin1', 0, end),
+      known = this.heard.get(address);
+    if (known) {
+      known.value = value;
+      known.count++;
+    } else if (this.heard.size < HEARD_MOST) this.heard.set(address, { value, count: 1 });
+  }
+}

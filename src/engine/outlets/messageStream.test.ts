@@ -1,0 +1,62 @@
+import { describe, expect, it } from '@jest/globals';
+import type { PlanMap } from '../../core/plan';
+import { decodeOsc } from '../../core/protocols';
+import type { Message } from '../../core/show';
+import type { FrameReader } from '../memory/frames';
+import { MessageStream } from './messageStream';
+
+const message = (change: Partial<Message['form']> = {}): Message => ({
+  id: 'm',
+  name: 'M',
+  rest: {},
+  form: {
+    kind: 'osc',
+    target: { kind: 'simulated' },
+    address: '/deck/level',
+    type: 'float',
+    low: 10,
+    high: 20,
+    ...change,
+  },
+});
+const MAP: PlanMap = {
+  epoch: 0,
+  version: 0,
+  signals: {},
+  parameters: { 'm/value': 0, 'm/strike': 1 },
+  vectors: {},
+};
+const frame = (value: number): FrameReader => ({ parameters: Float32Array.of(value, 0) }) as never;
+const said = (s: MessageStream): number => decodeOsc(s.packet)![0]!.numbers[0]!;
+
+describe('what is said to another program', () => {
+  it('is its value, between the numbers that were set, when it changes and no more than sixty times a second', () => {
+    const s = new MessageStream(message());
+    s.place(MAP);
+    expect(s.next(frame(50), 0)).toBe(true);
+    expect([decodeOsc(s.packet)![0]!.address, said(s)]).toEqual(['/deck/level', 15]);
+    expect(s.next(frame(50), 1000)).toBe(false);
+    let sent = 0;
+    for (let now = 2000; now < 3000; now += 5) if (s.next(frame((now / 10) % 100), now)) sent++;
+    expect(sent).toBeLessThanOrEqual(62);
+    expect(sent).toBeGreaterThan(50);
+    expect(s.next(frame(NaN), 9000)).toBe(true);
+    expect(said(s)).toBe(10);
+  });
+  it('is each hit at once, in its order, and those of others are passed over', () => {
+    const s = new MessageStream(message({ type: 'int', low: 0, high: 127 }));
+    s.place(MAP);
+    s.next(frame(0), 0);
+    for (const strength of [100, 50, 0]) s.take(1, strength);
+    s.take(7, 100);
+    const all: number[] = [];
+    while (s.next(frame(0), 1)) all.push(said(s));
+    expect(all).toEqual([127, 64, 0]);
+  });
+  it('says nothing while its thing is not there', () => {
+    const s = new MessageStream(message());
+    s.place({ ...MAP, parameters: {} });
+    s.take(1, 100);
+    expect(s.next(frame(50), 0)).toBe(false);
+  });
+});
