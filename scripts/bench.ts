@@ -22,6 +22,7 @@ import type { MeasureHandle } from '../src/ui/state/session';
 import { Lamps } from './bench/lamps';
 import { measureNoCard } from './bench/noCard';
 import { measureReaders } from './bench/readers';
+import { measureMixing, measureWires } from './bench/rig';
 import type { HalfHour } from './bench/halfHour.page';
 import { measureHalfHour, measurePicture } from './bench/picture';
 
@@ -695,6 +696,16 @@ async function picture(server: Server): Promise<void> {
   report('picture', 'and each doubling of them at most', doubled(m.finishes), '×');
 }
 
+async function rig(): Promise<void> {
+  report('rig', 'a thousand lamps gated and mixed, a tick', await measureMixing(), 'ms', '≤ 1');
+  const w = await measureWires();
+  report('rig', '64 universes at 44 a second, a minute: packets', w.sent, '', '');
+  report('rig', 'of them lost', w.sent - w.received, '', '0');
+  report('rig', 'between two of one universe, p50', w.p50, 'ms', '22.7');
+  report('rig', 'and p99', w.p99, 'ms', '≤ 40');
+  report('rig', 'cost of bridge and sending thread, of a core', w.cost, '%', '');
+}
+
 // Places of the conductor's counters: see src/engine/memory/control.ts. 3 ticks, 4 lost, 5 longest gap (0.1 ms), 11 tick cost (µs).
 const groups = [
   'latency',
@@ -708,6 +719,7 @@ const groups = [
   'half hour',
   'readers',
   'no card',
+  'rig',
 ];
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
 for (const w of wanted)
@@ -719,6 +731,7 @@ for (const w of wanted)
 if (asked('routes')) await routes();
 if (asked('readers')) readers();
 if (asked('no card')) await noCard();
+if (asked('rig')) await rig();
 if (asked('picture', 'half hour')) {
   const server = await startServer();
   try {

@@ -59,6 +59,10 @@ export class OscReceiver {
     if (known) {
       known.value = value;
       known.count++;
-    } else if (this.heard.size < HEARD_MOST) this.heard.set(address, { value, count: 1 });
+    } else {
+      // The one that was heard of first makes room.
+      if (this.heard.size >= HEARD_MOST) this.heard.delete(this.heard.keys().next().value!);
+      this.heard.set(address, { value, count: 1 });
+    }
   }
 }

@@ -1,4 +1,4 @@
-import { type ChannelUse, has, type Kind, type LampChannel, UNIVERSE_SIZE } from './kind';
+import { type ChannelUse, type Kind, type LampChannel, UNIVERSE_SIZE } from './kind';
 
 const PLAIN = {
   columns: 1,
@@ -197,4 +197,3 @@ const MISSING: Kind = {
 
 /** Channels that a lamp takes. */
 export const footprintOf = (lamp: Kinded, read: readonly Kind[] = []): number => kindOf(lamp, read).footprint;
-export const turns = (kind: Kind): boolean => has(kind, 'pan') || has(kind, 'tilt');

@@ -24,12 +24,14 @@ export class LampGate {
   readonly #kind: Kind;
   readonly #aim: AimSetting;
   readonly #flashes: FlashGuard | null;
+  readonly #turns: boolean;
   #pan = NaN;
   #tilt = NaN;
 
   constructor(kind: Kind, aim: AimSetting = {}) {
     this.#kind = kind;
     this.#aim = aim;
+    this.#turns = has(kind, 'pan') || has(kind, 'tilt');
     this.#flashes = kind.flashes ? new FlashGuard() : null;
   }
 
@@ -52,7 +54,7 @@ export class LampGate {
    */
   step(v: Float64Array, dt: Seconds, quick: boolean): void {
     for (let i = 0; i < Lit.Length; i++) if (!Number.isFinite(v[i]!)) this.#lost(v, i);
-    if (has(this.#kind, 'pan') || has(this.#kind, 'tilt')) this.#turn(v, dt);
+    if (this.#turns) this.#turn(v, dt);
     const strobe = v[Lit.Strobe]!;
     v[Lit.Strobe] = strobe > 0 ? (quick ? strobe : Math.min(strobe, FLASHES_A_SECOND)) : 0;
     if (this.#flashes && !quick) v[Lit.Dimmer] = this.#flashes.step(v[Lit.Dimmer]!, dt);

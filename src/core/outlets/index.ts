@@ -1,4 +1,6 @@
 export { BeatWatch } from './beatWatch';
+export { DelayedBytes } from './delayedBytes';
+export { DELAY_MOST, levelled } from './lineUp';
 export { Pace } from './pace';
 export {
   type Ends,

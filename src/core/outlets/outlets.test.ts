@@ -1,4 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
+import { DelayedBytes } from './delayedBytes';
+import { levelled } from './lineUp';
 import { Pace } from './pace';
 import { type Ends, Fate, liveShare, towardsSafe } from './stream';
 import { makeStreamMemory, StreamReader, StreamWriter } from './streamMemory';
@@ -93,6 +95,32 @@ describe('what becomes of a lamp that nobody drives', () => {
       expect(x).toBeLessThanOrEqual(last);
       last = x;
     }
+  });
+});
+
+describe('an output that is held back', () => {
+  it('shows each value as much later as it was told, and in the end the last', () => {
+    const ring = new DelayedBytes(2),
+      out = new Uint8Array(2);
+    expect(ring.read(0, out)).toBe(false);
+    for (let now = 0; now <= 2000; now += 5) {
+      ring.put(now, Uint8Array.of((now / 5) & 255, now & 255));
+      if (now < 300) {
+        expect(ring.read(now - 300, out)).toBe(false);
+        continue;
+      }
+      expect(ring.read(now - 300, out)).toBe(true);
+      expect(out[0]).toBe(((now - 300) / 5) & 255);
+    }
+    ring.read(9999, out);
+    expect(out[0]).toBe((2000 / 5) & 255);
+  });
+  it('lands with the slowest: outputs of known lags, levelled', () => {
+    const lags = [0, 40, 120, 400].map((lagMs) => ({ lagMs })),
+      delays = levelled(lags);
+    expect(delays.map((d, i) => d + lags[i]!.lagMs)).toEqual([400, 400, 400, 400]);
+    expect(levelled([{ lagMs: 3000 }, { lagMs: 0 }])).toEqual([0, 1000]);
+    expect(levelled([])).toEqual([]);
   });
 });
 

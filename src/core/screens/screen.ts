@@ -25,6 +25,8 @@ export interface Screen {
   readonly delayMs: Milliseconds;
   /** How it lies on a display of another shape; absent: whole, with bars. */
   readonly lies?: Lie;
+  /** From a picture that is drawn to its light, as measured or known; absent: none. */
+  readonly lagMs?: number;
 }
 /** Whole with bars beside it; over all of the display, cut off where it is wider or taller; or drawn out of shape to just cover it. */
 export const LIES = ['fit', 'fill', 'stretch'] as const;

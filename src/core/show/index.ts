@@ -101,7 +101,6 @@ export {
   addSpot,
   addWire,
   changeMessage,
-  changeSpot,
   changeWire,
   freeAddress,
   patchFixture,

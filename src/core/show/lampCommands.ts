@@ -87,12 +87,6 @@ export const addSpot =
   (d) => {
     d.spots.push(spot);
   };
-export const changeSpot =
-  (id: string, change: Partial<Omit<Spot, 'id'>>): Command =>
-  (d) => {
-    const x = find(d.spots, id);
-    if (x) Object.assign(x, change);
-  };
 export const removeSpot =
   (id: string): Command =>
   (d) => {

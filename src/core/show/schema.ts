@@ -26,7 +26,7 @@ import { kindSchema } from '../lights/kindSchema';
 import { CELLS_MOST, UNIVERSE_MAX } from '../lights/kind';
 import { ROOM_MOST } from '../lights/room';
 import { ROW_ORDERS } from '../lights/rowOver';
-import { LAMP_PROTOCOLS } from '../outlets';
+import { DELAY_MOST, LAMP_PROTOCOLS } from '../outlets';
 import { isOscAddress, OSC_TYPES } from '../messages';
 import { messageTarget, wireTarget } from '../protocols/wireFields';
 import { RAMP_MOST } from '../parameters/ramp';
@@ -483,6 +483,7 @@ const showSchema = Joi.object({
         corners: Joi.array().ordered(corner, corner, corner, corner).required(),
         delayMs: Joi.number().min(0).max(SCREEN_DELAY_MOST).required(),
         lies: Joi.valid(...LIES),
+        lagMs: Joi.number().min(0).max(5000),
       }),
     )
     .required(),
@@ -567,6 +568,8 @@ const showSchema = Joi.object({
         target: wireTarget,
         priority: Joi.number().integer().min(0).max(200).required(),
         sync: flag,
+        lagMs: Joi.number().min(0).max(5000),
+        delayMs: Joi.number().min(0).max(DELAY_MOST),
         rate: Joi.number().min(1).max(44).required(),
         keepAlive: Joi.number().min(200).max(4000).required(),
         safe: Joi.alternatives(

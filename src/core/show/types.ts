@@ -313,6 +313,10 @@ export interface Wire {
   readonly priority: number;
   /** Nodes show all universes at the same moment. */
   readonly sync: boolean;
+  /** From a packet to the light of it, as measured or known; absent: none. */
+  readonly lagMs?: Milliseconds;
+  /** How long its packets are held back; absent: not at all. */
+  readonly delayMs?: Milliseconds;
   /** Latest packets a second for one universe: the standard's most is 44. */
   readonly rate: Hz;
   /** How long a packet may stay unsent when nothing changes. */

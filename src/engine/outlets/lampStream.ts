@@ -1,4 +1,4 @@
-import type { StreamDeclaration } from '../../core/outlets';
+import { DelayedBytes, type StreamDeclaration } from '../../core/outlets';
 import {
   cellsOf,
   dimmed,
@@ -77,6 +77,10 @@ export class LampStream implements Stream {
   readonly #fixtures: readonly Fixture[];
   readonly #kinds: readonly Kind[];
   readonly #rules: LampRules;
+  readonly #delayMs: number;
+  /** What waits to go out, where the wire is held back. */
+  #late: DelayedBytes | null;
+  readonly #fresh = new Uint8Array(512);
   #rows = false;
   #time = NaN;
 
@@ -91,6 +95,8 @@ export class LampStream implements Stream {
     this.#fixtures = fixtures;
     this.#kinds = kinds;
     this.#rules = rules;
+    this.#delayMs = wire.delayMs ?? 0;
+    this.#late = this.#delayMs > 0 ? new DelayedBytes(512) : null;
     const fates = new Uint8Array(512),
       calm = new Uint8Array(512);
     for (const f of fixtures) writeFates(fates, calm, f.address, kindOf(f, kinds));
@@ -110,6 +116,8 @@ export class LampStream implements Stream {
 
   /** Heads go on from where another stream of the same universe left them. */
   follow(other: LampStream): void {
+    if (this.#late && other.#late) this.#late = other.#late;
+    this.value.set(other.value);
     const old = new Map(other.#lamps.map((l) => [l.fixture.id, l]));
     for (const lamp of this.#lamps) {
       const was = old.get(lamp.fixture.id);
@@ -146,12 +154,13 @@ export class LampStream implements Stream {
 
   fill(frame: FrameReader): boolean {
     const { value } = this,
+      fresh = this.#fresh,
       rules = this.#rules,
       dt = Math.min(STEP_MOST, Math.max(0, frame.time - this.#time)) || 0;
     this.#time = frame.time;
     const rows = this.#rows && frame.readVectors();
     before.set(value);
-    value.fill(0);
+    fresh.fill(0);
     for (let k = 0; k < this.#lamps.length; k++) {
       const lamp = this.#lamps[k]!,
         { values, places, kind, fixture } = lamp;
@@ -167,8 +176,14 @@ export class LampStream implements Stream {
         values[Lit.Dimmer]! * Math.max(values[Lit.Red]!, values[Lit.Green]!, values[Lit.Blue]!),
         dt,
       );
-      writeLamp(value, fixture.address, kind, values, levels);
+      writeLamp(fresh, fixture.address, kind, values, levels);
     }
+    if (this.#late) {
+      if (dt > 0) this.#late.put(frame.time * 1000, fresh);
+      // Dark waits for nothing.
+      if (frame.darkness > 0) value.set(fresh);
+      else this.#late.read(frame.time * 1000 - this.#delayMs, value);
+    } else value.set(fresh);
     for (let i = 0; i < 512; i++) if (before[i] !== value[i]) return true;
     return false;
   }

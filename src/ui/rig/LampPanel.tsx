@@ -26,6 +26,7 @@ import {
 import { Choice } from '../controls/Choice';
 import { EntryField } from '../controls/EntryField';
 import { ORDER_WORDS } from '../controls/orderWords';
+import { NameField } from '../controls/NameField';
 import { NumberField } from '../controls/NumberField';
 import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, endDrag, identify, useSession } from '../state/session';
@@ -166,7 +167,7 @@ function PointsAt({ lamp }: { readonly lamp: RoomLamp }) {
   const show = useSession((s) => s.history.show),
     { spots, room } = show;
   const group = useRoomGroup(lamp.fixture);
-  const keep = (): void => {
+  const keep = (name: string): void => {
     const want = aimOf(currentShow(), lamp, 'rest');
     if (!want) return;
     const at = spotOf(lamp, want, room),
@@ -175,7 +176,7 @@ function PointsAt({ lamp }: { readonly lamp: RoomLamp }) {
       'keep a spot',
       addSpot({
         id: freeId(currentShow(), 'spot'),
-        name: freeName(spots, 'Spot'),
+        name: freeName(spots, name),
         x: round(at.x),
         y: round(at.y),
         z: round(at.z),
@@ -212,9 +213,7 @@ function PointsAt({ lamp }: { readonly lamp: RoomLamp }) {
             </Button>
           </Box>
         ))}
-        <Button variant="text" onClick={keep} sx={{ color: 'inherit' }}>
-          + keep this spot
-        </Button>
+        <KeepSpot onKeep={keep} />
       </Box>
       {group.length > 1 && spots.length > 0 && (
         <Choice
@@ -229,6 +228,24 @@ function PointsAt({ lamp }: { readonly lamp: RoomLamp }) {
         />
       )}
     </Box>
+  );
+}
+/** Where it points now, kept under a name. */
+function KeepSpot({ onKeep }: { readonly onKeep: (name: string) => void }) {
+  const [naming, setNaming] = useState(false);
+  return naming ? (
+    <NameField
+      autoFocus
+      label="Name of the spot"
+      name=""
+      onLeave={() => setNaming(false)}
+      onRename={onKeep}
+      sx={{ font: 'inherit', width: 140, minHeight: 34 }}
+    />
+  ) : (
+    <Button variant="text" onClick={() => setNaming(true)} sx={{ color: 'inherit' }}>
+      + keep this spot
+    </Button>
   );
 }
 /** The heads of a lamp's group, with where they are. */

@@ -2,11 +2,15 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
-import { useSession } from '../state/session';
+import { ROOM_MOST } from '../../core/lights';
+import { setRoom } from '../../core/show';
+import { NumberField } from '../controls/NumberField';
+import { edit, endDrag, useSession } from '../state/session';
 import { LampPanel } from './LampPanel';
 import { LampsPanel } from './LampsPanel';
 import { addLamp, PatchDrawer } from './PatchDrawer';
 import { ReceivedDrawer } from './ReceivedDrawer';
+import { LineUpDrawer } from './LineUpDrawer';
 import { MessagePanel, MessagesDrawer } from './MessagesDrawer';
 import { useRoomLamps } from './RoomCanvas';
 import { RoomStage } from './RoomStage';
@@ -17,7 +21,7 @@ const SIDES: readonly (readonly [Side, string])[] = [
   ['front', 'from the front'],
   ['above', 'from above'],
 ];
-const DRAWERS = ['Patch', 'Wires', 'Received', 'Messages'] as const;
+const DRAWERS = ['Patch', 'Wires', 'Received', 'Line-up', 'Messages'] as const;
 type Drawer = (typeof DRAWERS)[number];
 
 /** Rig: the room as its packets light it, one drawer under it, and the selected lamp. */
@@ -64,6 +68,7 @@ export function RigPlace() {
           <Typography variant="h2" sx={{ flex: 1 }}>
             The deck, as its packets light it
           </Typography>
+          <RoomSize />
           <Button variant="text" onClick={add}>
             + lamp
           </Button>
@@ -115,6 +120,7 @@ export function RigPlace() {
             {drawer === 'Patch' && <PatchDrawer chosen={chosen} onChoose={choose} />}
             {drawer === 'Wires' && <WiresDrawer />}
             {drawer === 'Received' && <ReceivedDrawer />}
+            {drawer === 'Line-up' && <LineUpDrawer />}
             {drawer === 'Messages' && <MessagesDrawer chosen={message} onChoose={setMessage} />}
           </Box>
         )}
@@ -150,6 +156,34 @@ export function RigPlace() {
   );
 }
 const NONE: readonly string[] = [];
+
+/** How large the room is: across, deep and high. */
+function RoomSize() {
+  const room = useSession((s) => s.history.show.room);
+  return (
+    <Box
+      role="group"
+      aria-label="Size of the room"
+      sx={{ display: { xs: 'none', lg: 'flex' }, alignItems: 'center', gap: 0.5, fontSize: '0.9rem' }}
+    >
+      {(['width', 'depth', 'height'] as const).map((side, i) => (
+        <Box key={side} component="span" sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
+          {i > 0 && <span>×</span>}
+          <NumberField
+            label={`Room ${side}`}
+            value={room[side]}
+            unit="m"
+            min={1}
+            max={ROOM_MOST}
+            step={0.5}
+            onChange={(x) => edit('size of the room', setRoom({ ...room, [side]: x }), `room ${side}`)}
+            onEnd={endDrag}
+          />
+        </Box>
+      ))}
+    </Box>
+  );
+}
 
 /** One of a few that are shown in turn. */
 function Tab({

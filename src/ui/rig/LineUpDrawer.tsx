@@ -1,0 +1,134 @@
+'use client';
+import { Box, Button } from '@mui/material';
+import { DELAY_MOST, levelled, PROTOCOL_WORDS } from '../../core/outlets';
+import { SCREEN_DELAY_MOST } from '../../core/screens';
+import { changeScreen, changeWire, type Command } from '../../core/show';
+import { HOP, SAMPLE_RATE } from '../../core/units';
+import { LiveText } from '../controls/LiveText';
+import { NumberField } from '../controls/NumberField';
+import { edit, endDrag, theEngine, useSession } from '../state/session';
+
+/** A level is all there after two ticks. */
+const HEARD_MS = (2 * HOP * 1000) / SAMPLE_RATE;
+const LAG_MOST = 5000;
+
+interface Output {
+  readonly id: string;
+  readonly name: string;
+  readonly what: string;
+  readonly lagMs: number;
+  readonly delayMs: number;
+  readonly delayMost: number;
+  readonly set: (change: { readonly lagMs?: number; readonly delayMs?: number }) => Command;
+}
+function useOutputs(): readonly Output[] {
+  const wires = useSession((s) => s.history.show.wires),
+    screens = useSession((s) => s.history.show.screens);
+  return [
+    ...wires.map((w): Output => ({
+      id: w.id,
+      name: w.name,
+      what: `lamps on ${PROTOCOL_WORDS[w.protocol]}`,
+      lagMs: w.lagMs ?? 0,
+      delayMs: w.delayMs ?? 0,
+      delayMost: DELAY_MOST,
+      set: (change) => changeWire(w.id, change),
+    })),
+    ...screens.map((s): Output => ({
+      id: s.id,
+      name: s.name,
+      what: 'screen',
+      lagMs: s.lagMs ?? 0,
+      delayMs: s.delayMs,
+      delayMost: SCREEN_DELAY_MOST,
+      set: (change) => changeScreen(s.id, change),
+    })),
+  ];
+}
+
+/** Every output's own lag, how long it is held back, and where it lands against what is heard. */
+export function LineUpDrawer() {
+  const outputs = useOutputs();
+  const lands = (o: Output): string => {
+    const late = theEngine()?.outputLatency ?? null,
+      all = HEARD_MS + o.lagMs + o.delayMs;
+    if (late === null) return `${all.toFixed(0)} ms after the sound`;
+    const against = all - late * 1000;
+    return `${Math.abs(against).toFixed(0)} ms ${against >= 0 ? 'after' : 'before'} it is heard`;
+  };
+  const level = (): void => {
+    const delays = levelled(outputs, DELAY_MOST);
+    edit('line up all outputs', (d) =>
+      outputs.forEach((o, i) => o.set({ delayMs: Math.min(o.delayMost, delays[i]!) })(d)),
+    );
+  };
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, flexWrap: 'wrap' }}>
+        <Box sx={{ flex: 1, minWidth: 260 }}>
+          Say how late each output is of itself; then all are held back to land with the slowest.
+        </Box>
+        <Button variant="outlined" onClick={level}>
+          Line all up
+        </Button>
+      </Box>
+      <Box
+        component="table"
+        aria-label="Outputs"
+        sx={(t) => ({
+          width: '100%',
+          borderCollapse: 'collapse',
+          '& th': { textAlign: 'left', fontWeight: 400, color: t.ink.sheetFaint, pb: 0.5, pr: 2 },
+          '& td': { borderTop: `2px solid ${t.ink.sheet}`, py: 0.5, pr: 2 },
+        })}
+      >
+        <thead>
+          <tr>
+            <th scope="col">output</th>
+            <th scope="col">its own lag</th>
+            <th scope="col">held back</th>
+            <th scope="col">lands</th>
+          </tr>
+        </thead>
+        <tbody>
+          {outputs.map((o) => (
+            <tr key={o.id}>
+              <td>
+                <b>{o.name}</b>, {o.what}
+              </td>
+              <td>
+                <NumberField
+                  label={`Lag of ${o.name}`}
+                  value={o.lagMs}
+                  unit="ms"
+                  min={0}
+                  max={LAG_MOST}
+                  step={1}
+                  usual={0}
+                  onChange={(lagMs) => edit(`lag of ${o.name}`, o.set({ lagMs }), `lag ${o.id}`)}
+                  onEnd={endDrag}
+                />
+              </td>
+              <td>
+                <NumberField
+                  label={`Delay of ${o.name}`}
+                  value={o.delayMs}
+                  unit="ms"
+                  min={0}
+                  max={o.delayMost}
+                  step={1}
+                  usual={0}
+                  onChange={(delayMs) => edit(`delay of ${o.name}`, o.set({ delayMs }), `delay ${o.id}`)}
+                  onEnd={endDrag}
+                />
+              </td>
+              <td>
+                <LiveText read={() => lands(o)} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+    </>
+  );
+}
