@@ -2,7 +2,7 @@
  * What lamps cost: colours mixed for a thousand of them, and 64 universes of moving values sent by the real thread over real UDP. The
  * receiver is a process of its own, so that nothing this one does counts as a gap of its.
  */
-import { fork } from 'node:child_process';
+import { execFileSync, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 import { Outlets } from '../../src/bridge/outlets/outlets';
@@ -22,9 +22,11 @@ export async function measureMixing(): Promise<number> {
     format: 'esm',
     write: false,
   });
-  const code = Buffer.from(outputFiles[0]!.contents).toString('base64'),
-    bundled = (await import(`data:text/javascript;base64,${code}`)) as typeof import('./mixing');
-  return bundled.mixing();
+  const said = execFileSync(process.execPath, ['--input-type=module'], {
+    input: `${outputFiles[0]!.text}\nconsole.log(mixing());`,
+    encoding: 'utf8',
+  });
+  return Number(said);
 }
 
 export interface WireBench {

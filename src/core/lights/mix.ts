@@ -1,5 +1,5 @@
 import { encode, toLinear } from '../parameters/colour';
-import { nearestInk } from './nearest';
+import { brightLab, nearestInk } from './nearest';
 import { cellsOf, has, type Kind, type Light, type Shutter, type Span, UNIVERSE_SIZE } from './kind';
 import { Lit } from './values';
 
@@ -25,6 +25,7 @@ interface Mixer {
   /** White and amber, in shares of red, green and blue; null where it has none. */
   readonly white: Float64Array | null;
   readonly amber: Float64Array | null;
+  /** OKLab of the wheel's colours. */
   readonly slots: Float64Array;
   readonly cells: number;
 }
@@ -40,8 +41,12 @@ function makeMixer(kind: Kind): Mixer {
   const inverse = inverseOf(light('red'), light('green'), light('blue'));
   const share = (use: 'white' | 'amber'): Float64Array | null =>
     has(kind, use) ? times(inverse, light(use)) : null;
-  const slots = new Float64Array(3 * kind.colours.length);
-  kind.colours.forEach((s, i) => toLinear(s.ink ?? '#ffffff', slots, 3 * i));
+  const slots = new Float64Array(3 * kind.colours.length),
+    ink = [0, 0, 0];
+  kind.colours.forEach((s, i) => {
+    toLinear(s.ink ?? '#ffffff', ink);
+    brightLab(ink, 0, slots, 3 * i);
+  });
   return {
     kind,
     by: has(kind, 'red')

@@ -1,30 +1,31 @@
 import { toLab } from '../parameters/oklch';
 
-const a = new Float64Array(3),
-  b = new Float64Array(3);
+const lab = new Float64Array(3);
+
+/** OKLab of a colour at its brightest: a wheel changes the colour, the dimmer the brightness. Black has no colour, and counts as white. */
+export function brightLab(of: ArrayLike<number>, at: number, out: Float64Array, to: number): void {
+  const most = Math.max(of[at]!, of[at + 1]!, of[at + 2]!);
+  if (!(most > 1e-9)) toLab(1, 1, 1, lab);
+  else toLab(of[at]! / most, of[at + 1]! / most, of[at + 2]! / most, lab);
+  out.set(lab, to);
+}
+const own = new Float64Array(3);
 
 /**
- * Which of some colours is nearest to the eye, by the distance in OKLab when both are as bright as they can be: a wheel changes the
- * colour, the dimmer the brightness. Allocates nothing.
- * @param inks - linear red, green and blue of each, one after the other @param to - linear red, green and blue
+ * Which of some colours is nearest to the eye, by the distance in OKLab. Allocates nothing.
+ * @param labs - {@link brightLab} of each, one after the other @param to - linear red, green and blue
  */
-export function nearestInk(inks: Float64Array, to: Float64Array): number {
-  full(to, 0, a);
+export function nearestInk(labs: Float64Array, to: Float64Array): number {
+  brightLab(to, 0, own, 0);
   let best = 0,
     least = Infinity;
-  for (let i = 0; 3 * i < inks.length; i++) {
-    full(inks, 3 * i, b);
-    const d = (a[0]! - b[0]!) ** 2 + (a[1]! - b[1]!) ** 2 + (a[2]! - b[2]!) ** 2;
+  for (let i = 0; 3 * i < labs.length; i++) {
+    const d =
+      (own[0]! - labs[3 * i]!) ** 2 + (own[1]! - labs[3 * i + 1]!) ** 2 + (own[2]! - labs[3 * i + 2]!) ** 2;
     if (d < least) {
       least = d;
       best = i;
     }
   }
   return best;
-}
-function full(of: Float64Array, at: number, out: Float64Array): void {
-  const most = Math.max(of[at]!, of[at + 1]!, of[at + 2]!);
-  // Black has no colour: it is sent as white, and the dimmer takes it away.
-  if (!(most > 1e-9)) toLab(1, 1, 1, out);
-  else toLab(of[at]! / most, of[at + 1]! / most, of[at + 2]! / most, out);
 }
