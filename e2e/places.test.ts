@@ -7,6 +7,7 @@ import {
   press,
   startServer,
   tap,
+  undo,
   until,
   visit,
   type Server,
@@ -125,6 +126,25 @@ describe('every place', () => {
       (all[0] as HTMLElement).click();
     });
     await named(v.page, 'slider', 'amount at rest');
+    expect(await faults()).toEqual([]);
+  });
+  it('the drawers of the rig, a head, a message, and several lamps too', async () => {
+    await v.page.setViewport({ width: 1280, height: 800 });
+    await v.page.keyboard.press('4');
+    for (const drawer of ['Wires', 'Received', 'Line-up', 'Messages', 'Patch']) {
+      await press(v.page, 'button', drawer);
+      await named(v.page, 'region', drawer);
+      if (drawer === 'Messages') await press(v.page, 'button', '+ OSC message');
+      expect([drawer, await faults()]).toEqual([drawer, []]);
+      if (drawer === 'Messages') await undo(v.page);
+    }
+    await press(v.page, 'button', 'Select Mast head left');
+    await press(v.page, 'button', '+ How it hangs');
+    expect(await faults()).toEqual([]);
+    await v.page.keyboard.down('Shift');
+    await press(v.page, 'button', 'Select Mast head right');
+    await v.page.keyboard.up('Shift');
+    await named(v.page, 'heading', '2 lamps');
     expect(await faults()).toEqual([]);
   });
   it('the bench and the day theme too', async () => {

@@ -204,7 +204,7 @@ describe('the room', () => {
 
   it('another program is told a level and each hit, and what it received is seen', async () => {
     await press(v.page, 'button', 'Messages');
-    await press(v.page, 'button', '+ message');
+    await press(v.page, 'button', '+ OSC message');
     await named(v.page, 'heading', 'Message');
     const heard = async (): Promise<number> =>
       Number((await textOf(v.page, '[aria-label=Messages] tbody td:nth-child(4)')).split(' · ')[1] ?? 0);
@@ -226,6 +226,16 @@ describe('the room', () => {
     await until('a word about arming', async () =>
       (await textOf(v.page, '[aria-label=Messages] tbody')).includes('Arm the outputs'),
     );
+    for (let i = 0; i < 3; i++) await undo(v.page);
+    // The same to an instrument, over MIDI.
+    await press(v.page, 'button', '+ MIDI message');
+    await choose(v.page, 'What it is told', 'note at each strike');
+    await openMenu(v.page, '+ move this: Message · strike');
+    await v.page.$$eval('[role=menuitem]', (all) => {
+      (all.find((e) => (e.textContent ?? '').startsWith('Low drum · hit')) as HTMLElement).click();
+    });
+    // Each note begins and ends.
+    await until('notes that were heard', async () => (await heard()) > 5);
     for (let i = 0; i < 3; i++) await undo(v.page);
     await until('it gone', async () => (await v.page.$('[aria-label=Messages] tbody')) === null);
     await press(v.page, 'button', 'Patch');

@@ -9,6 +9,7 @@ import { EngineInputs } from './inputs';
 import type { InputState } from './inputState';
 import { keepQuality, knownQualities } from './picture/knownQualities';
 import { SoundReader } from './media';
+import { MidiOut, type MidiSaid } from './midiOut';
 import { Touches } from './touches';
 import type { Screen } from '../core/screens';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
@@ -47,6 +48,8 @@ export interface EngineHooks {
   input(id: string, state: InputState): void;
   learned(learned: Learned): void;
   outlets(report: OutletReport): void;
+  /** How what devices are told over MIDI is, by the message's id. */
+  midiSaid(said: Readonly<Record<string, MidiSaid>>): void;
   picture(message: FromPicture): void;
   audio(state: 'waiting' | 'running' | 'stopped'): void;
   trouble(what: string): void;
@@ -100,6 +103,7 @@ export class Engine {
   readonly #readers = new Map<string, Reader>();
   readonly #screens = new Map<Window, string>();
   #readerId = 0;
+  readonly #midiOut: MidiOut;
   #armed = false;
   #quick = false;
   #tapped: string | null = null;
@@ -143,6 +147,7 @@ export class Engine {
       sendToPlayer: (message) => this.#player?.port.postMessage(message),
       graph: () => (this.#context && this.#player ? { context: this.#context, player: this.#player } : null),
     });
+    this.#midiOut = new MidiOut((said) => hooks.midiSaid(said));
     this.#touches = new Touches((act) => this.perform(act, 'midi'), hooks.trouble);
     this.#touches.follow(show.makers);
     this.#helper.addEventListener('error', (e) =>
@@ -231,7 +236,8 @@ export class Engine {
         for (const [address, value] of e.data.messages) {
           for (const hear of this.#oscListeners) hear(address, value);
         }
-      } else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
+      } else if (e.data.type === 'midi') this.#midiOut.send(e.data.id, e.data.device, e.data.bytes);
+      else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
       else void this.#upload(e.data.media);
     };
     const { url, lease } = this.#bridge;
@@ -636,6 +642,7 @@ export class Engine {
     window.removeEventListener('message', this.#heardScreen);
     this.inputs.dispose();
     this.#touches.close();
+    this.#midiOut.close();
     for (const worker of [this.#conductor, this.#helper, this.#outlets]) worker.terminate();
     void this.#context?.close();
   }

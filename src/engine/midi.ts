@@ -51,14 +51,16 @@ async function isAllowed(): Promise<boolean> {
   }
 }
 
+/** MIDI access, when the browser has allowed it already, or is asked for it and answers soon; null otherwise. */
+export async function midiAccess(ask: boolean): Promise<MIDIAccess | null> {
+  if (!ask && !(await isAllowed())) return null;
+  return Promise.race([access(), new Promise<null>((done) => setTimeout(() => done(null), 1500))]);
+}
+
 /** Devices that could be opened now; the simulated one is always there. Never fails. @param ask - true lets the browser ask for permission */
 export async function listMidi(ask = false): Promise<MidiDevice[]> {
-  if (!ask && !(await isAllowed())) return [SIMULATED_MIDI];
   try {
-    const all = await Promise.race([
-      access(),
-      new Promise<null>((done) => setTimeout(() => done(null), 1500)),
-    ]);
+    const all = await midiAccess(ask);
     return [
       ...(all ? [...all.inputs.values()].map((i) => ({ id: i.id, name: i.name ?? 'MIDI device' })) : []),
       SIMULATED_MIDI,

@@ -97,6 +97,23 @@ describe('lamps on sACN, over real UDP', () => {
     expect(sacn.syncs).toBeGreaterThan(0);
     expect(sacn.bad).toBe(0);
   });
+  it('goes dark at its end though it is synced: the last packets wait for none', async () => {
+    const { outlets, sacn } = await pair([stream(4), stream(5)], wire({ sync: true }));
+    outlets.write(0, universe(11));
+    outlets.write(1, universe(12));
+    await until(() => channels(sacn, 4, 1)[0] === 11 && channels(sacn, 5, 1)[0] === 12);
+    outlets.declare([wire({ sync: true })], [stream(5)], false);
+    await until(() => channels(sacn, 4, 1)[0] === 0);
+    open.splice(open.indexOf(outlets), 1);
+    await outlets.close();
+    await until(() => channels(sacn, 5, 1)[0] === 0);
+  });
+  it('Art-Net has a sync of its own, that its nodes know', async () => {
+    const { outlets, artnet } = await pair([stream(4)], wire({ protocol: 'artnet', sync: true }));
+    outlets.write(0, universe(11));
+    await until(() => artnet.universes.get(4)?.channels[0] === 11 && artnet.syncs > 0);
+    expect(artnet.bad).toBe(0);
+  });
   it('a source of a higher priority is heard in its place', async () => {
     const { outlets, sacn } = await pair([stream(0)]);
     outlets.write(0, universe(50));

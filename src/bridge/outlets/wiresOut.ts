@@ -65,6 +65,8 @@ interface Wire {
   /** sACN: the universe whose sync packets its receivers wait for; 0 for none. */
   syncOn: number;
   syncSequence: number;
+  /** Where its syncs go. */
+  syncTo: readonly End[];
   /** Something of it went out in this turn. */
   sent: boolean;
   packets: number;
@@ -185,6 +187,7 @@ export class WiresOut {
           socket: this.#socketOf(setup.target),
           syncOn: 0,
           syncSequence: old?.syncSequence ?? 0,
+          syncTo: [],
           sent: false,
           packets: same ? old.packets : 0,
           errors: same ? old.errors : 0,
@@ -276,6 +279,14 @@ export class WiresOut {
       else if (target.kind === 'nodes')
         line.to = [...this.nodes.values()].filter((n) => n.universes.includes(universe));
       else line.to = [{ address, port }];
+    }
+    for (const wire of this.#wires.values()) {
+      const ends = this.#lines.filter((l) => l.wire === wire).flatMap((l) => l.to);
+      wire.syncTo = !wire.setup.sync
+        ? []
+        : wire.setup.target.kind === 'multicast'
+          ? [{ address: sacnGroup(wire.syncOn), port: wire.port }]
+          : [...new Map(ends.map((e) => [`${e.address} ${e.port}`, e])).values()];
     }
   }
 
@@ -392,7 +403,8 @@ export class WiresOut {
   }
   /**
    * One packet to each end. The sequence of Art-Net goes from 1 to 255, as 0 would switch the receiver's ordering off.
-   * @param ended - sACN: nothing follows, and what it carries does not count
+   * @param line - whose it is; null for a farewell
+   * @param terminated - sACN: nothing follows, and what it carries does not count
    */
   #out(
     of: { sequence: number; readonly universe: number },
@@ -414,7 +426,8 @@ export class WiresOut {
         of.universe + 1,
         of.sequence,
         setup.priority,
-        syncOn,
+        // What is sent for the last time waits for no sync: none follows.
+        line ? syncOn : 0,
         data,
         terminated ? SACN_TERMINATED : 0,
       );
@@ -442,11 +455,6 @@ export class WiresOut {
 
   /** Says that what was sent in this turn is to be shown now. */
   #sync(wire: Wire): void {
-    const ends = new Map(
-      this.#lines
-        .filter((l) => l.wire === wire)
-        .flatMap((l) => l.to.map((e) => [`${e.address} ${e.port}`, e])),
-    );
     let packet: Uint8Array;
     if (wire.setup.protocol === 'artnet') packet = encodeArtSync();
     else {
@@ -454,11 +462,7 @@ export class WiresOut {
       wire.syncSequence = (wire.syncSequence + 1) & 255;
       encodeSacnSync(packet, this.#source, wire.syncOn, wire.syncSequence);
     }
-    const to =
-      wire.setup.target.kind === 'multicast'
-        ? [{ address: sacnGroup(wire.syncOn), port: wire.port }]
-        : [...ends.values()];
-    for (const { address, port } of to)
+    for (const { address, port } of wire.syncTo)
       wire.socket.send(packet, port, address, (e) => {
         if (e) wire.errors++;
       });
@@ -546,7 +550,7 @@ export class WiresOut {
         .filter((l) => l.wire.trouble === null)
         .map((l) => {
           towardsSafe(l.live, { ...l.ends, rest: null }, 0, true, l.out);
-          return this.#out(l, l.out, l.to, l.wire, l, false);
+          return this.#out(l, l.out, l.to, l.wire, null, false);
         }),
       ...this.#leaving.map((l) => this.#out(l, l.dark, l.to, l.wire, null, false)),
     ]);

@@ -11,6 +11,7 @@ export class SimulatedReceiver {
   packets = 0;
   bad = 0;
   polls = 0;
+  syncs = 0;
   largestGapMs = 0;
   /** While pulled, packets arrive as little as at a lamp whose cable is out. */
   pulled = false;
@@ -67,6 +68,9 @@ export class SimulatedReceiver {
       case 0x2000:
         this.polls++;
         this.#socket.send(this.#reply(), port, address);
+        return;
+      case 0x5200:
+        this.syncs++;
         return;
       case 0x5000:
         this.#dmx(m, `${address}:${port}`);

@@ -1,10 +1,15 @@
 export {
   isOscAddress,
   MESSAGE_RATE,
-  messageParameters,
   type MessageForm,
+  messageParameters,
   type MessageTarget,
+  messageWords,
+  MIDI_SAYS,
+  type MidiForm,
   OSC_TYPES,
+  type OscForm,
   type OscType,
   saidOf,
 } from './kinds';
+export { MidiSpeaker } from './midiSpeaker';

@@ -1,3 +1,4 @@
+import type { Milliseconds } from '../units';
 import { numberParameter, type ParameterDescription } from '../parameters/description';
 
 /** Where a message to another program goes. */
@@ -9,7 +10,7 @@ export const OSC_TYPES = ['float', 'int'] as const;
 export type OscType = (typeof OSC_TYPES)[number];
 
 /** What is said to another program, over OSC: to one address, a number between two others. */
-export interface MessageForm {
+export interface OscForm {
   readonly kind: 'osc';
   readonly target: MessageTarget;
   /** OSC address: begins with a slash. */
@@ -19,6 +20,24 @@ export interface MessageForm {
   readonly low: number;
   readonly high: number;
 }
+/** What is said to a device, over MIDI. */
+export interface MidiForm {
+  readonly kind: 'midi';
+  /** Id of the device, as the browser names it. */
+  readonly device: string;
+  readonly deviceName: string;
+  /** A controller follows the value; a note sounds at each strike. */
+  readonly says: (typeof MIDI_SAYS)[number];
+  /** 1 to 16. */
+  readonly channel: number;
+  /** Of the controller or the key, 0 to 127. */
+  readonly number: number;
+  /** How long a note sounds. */
+  readonly holdMs: Milliseconds;
+}
+export const MIDI_SAYS = ['controller', 'note'] as const;
+export type MessageForm = OscForm | MidiForm;
+
 /** A value that changes is sent no more often than this in a second. */
 export const MESSAGE_RATE = 60;
 /** Letters of an OSC address. */
@@ -56,13 +75,16 @@ const PARAMETERS: readonly ParameterDescription[] = [
     takesEvents: true,
   }),
 ];
+/** What a message is, in words. */
+export function messageWords(form: MessageForm): string {
+  return form.kind === 'osc'
+    ? `OSC to ${form.address}`
+    : `MIDI ${form.says} ${form.number} on channel ${form.channel}, ${form.deviceName}`;
+}
 export const messageParameters = (): readonly ParameterDescription[] => PARAMETERS;
 
 /** The number that is sent. @param share - 0 to 1; what is no number is the low end */
-export function saidOf(
-  { type, low, high }: Pick<MessageForm, 'type' | 'low' | 'high'>,
-  share: number,
-): number {
+export function saidOf({ type, low, high }: Pick<OscForm, 'type' | 'low' | 'high'>, share: number): number {
   const x = low + (high - low) * (share > 0 ? Math.min(1, share) : 0);
   return type === 'int' ? Math.round(x) : x;
 }

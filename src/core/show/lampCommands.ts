@@ -72,10 +72,10 @@ export const addMessage =
     d.messages.push(message as Draft<Message>);
   };
 export const changeMessage =
-  (id: string, form: Partial<MessageForm>): Command =>
+  (id: string, form: MessageForm): Command =>
   (d) => {
     const x = find(d.messages, id);
-    if (x) Object.assign(x.form, form);
+    if (x) x.form = form;
   };
 export const setRoom =
   (room: Room): Command =>

@@ -27,7 +27,7 @@ import { CELLS_MOST, UNIVERSE_MAX } from '../lights/kind';
 import { ROOM_MOST } from '../lights/room';
 import { ROW_ORDERS } from '../lights/rowOver';
 import { DELAY_MOST, LAMP_PROTOCOLS } from '../outlets';
-import { isOscAddress, OSC_TYPES } from '../messages';
+import { isOscAddress, MIDI_SAYS, OSC_TYPES } from '../messages';
 import { messageTarget, wireTarget } from '../protocols/wireFields';
 import { RAMP_MOST } from '../parameters/ramp';
 import { acceptsValue } from '../parameters/description';
@@ -255,6 +255,15 @@ const length = Joi.number().min(-ROOM_MOST).max(ROOM_MOST).required();
 const point = { x: length, y: length, z: length };
 const degrees = Joi.number().min(-3600).max(3600).required();
 const span = Joi.object({ from: degrees, to: degrees });
+const midiForm = Joi.object({
+  kind: Joi.valid('midi').required(),
+  device: Joi.string().max(200).required(),
+  deviceName: Joi.string().max(200).required(),
+  says: Joi.valid(...MIDI_SAYS).required(),
+  channel: Joi.number().integer().min(1).max(16).required(),
+  number: Joi.number().integer().min(0).max(127).required(),
+  holdMs: Joi.number().min(1).max(60000).required(),
+});
 
 const showSchema = Joi.object({
   format: Joi.valid(SHOW_FORMAT).required(),
@@ -544,16 +553,19 @@ const showSchema = Joi.object({
     .items(
       Joi.object({
         ...thingFields,
-        form: Joi.object({
-          kind: Joi.valid('osc').required(),
-          target: messageTarget,
-          address: Joi.string()
-            .required()
-            .custom((x: string, { error }) => (isOscAddress(x) ? x : error('any.invalid'))),
-          type: Joi.valid(...OSC_TYPES).required(),
-          low: Joi.number().min(-1e9).max(1e9).required(),
-          high: Joi.number().min(-1e9).max(1e9).required(),
-        }).required(),
+        form: Joi.alternatives(
+          midiForm,
+          Joi.object({
+            kind: Joi.valid('osc').required(),
+            target: messageTarget,
+            address: Joi.string()
+              .required()
+              .custom((x: string, { error }) => (isOscAddress(x) ? x : error('any.invalid'))),
+            type: Joi.valid(...OSC_TYPES).required(),
+            low: Joi.number().min(-1e9).max(1e9).required(),
+            high: Joi.number().min(-1e9).max(1e9).required(),
+          }),
+        ).required(),
       }),
     )
     .required(),

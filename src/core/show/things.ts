@@ -3,7 +3,7 @@ import { cameraParameters, finishLabel, finishParameters, groupParameters } from
 import { kindOf } from '../lights/builtin';
 import { shownUniverse, type Kind } from '../lights/kind';
 import { kindParameters } from '../lights/parameters';
-import { messageParameters } from '../messages';
+import { messageParameters, messageWords } from '../messages';
 import { overlayParameters } from '../overlays/kinds';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import { WHOLE_PICTURE, type Figure, type Fixture, type Show, type Target } from './types';
@@ -121,7 +121,7 @@ function listThings(show: Show): Thing[] {
         id: x.id,
         name: x.name,
         kind: 'message',
-        what: `OSC to ${x.form.address}`,
+        what: messageWords(x.form),
         parameters: messageParameters(),
         rest: x.rest,
       })),

@@ -224,6 +224,8 @@ export type FromOutlets =
   | { readonly type: 'report'; readonly report: OutletReport }
   | { readonly type: 'need'; readonly media: readonly string[] }
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
+  /** What a device is told over MIDI, by the message's id; the window alone can tell it. */
+  | { readonly type: 'midi'; readonly id: string; readonly device: string; readonly bytes: readonly number[] }
   | ({ readonly type: 'fault' } & Fault);
 
 /** A size, as a picture worker names it, and what pictures of it were drawn with. */

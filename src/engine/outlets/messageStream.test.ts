@@ -1,15 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import type { PlanMap } from '../../core/plan';
 import { decodeOsc } from '../../core/protocols';
-import type { Message } from '../../core/show';
+import type { OscForm } from '../../core/messages';
 import type { FrameReader } from '../memory/frames';
 import { MessageStream } from './messageStream';
 
-const message = (change: Partial<Message['form']> = {}): Message => ({
-  id: 'm',
-  name: 'M',
-  rest: {},
-  form: {
+const make = (change: Partial<OscForm> = {}): MessageStream => {
+  const form: OscForm = {
     kind: 'osc',
     target: { kind: 'simulated' },
     address: '/deck/level',
@@ -17,8 +14,9 @@ const message = (change: Partial<Message['form']> = {}): Message => ({
     low: 10,
     high: 20,
     ...change,
-  },
-});
+  };
+  return new MessageStream({ id: 'm', name: 'M', rest: {}, form }, form);
+};
 const MAP: PlanMap = {
   epoch: 0,
   version: 0,
@@ -31,7 +29,7 @@ const said = (s: MessageStream): number => decodeOsc(s.packet)![0]!.numbers[0]!;
 
 describe('what is said to another program', () => {
   it('is its value, between the numbers that were set, when it changes and no more than sixty times a second', () => {
-    const s = new MessageStream(message());
+    const s = make();
     s.place(MAP);
     expect(s.next(frame(50), 0)).toBe(true);
     expect([decodeOsc(s.packet)![0]!.address, said(s)]).toEqual(['/deck/level', 15]);
@@ -44,7 +42,7 @@ describe('what is said to another program', () => {
     expect(said(s)).toBe(10);
   });
   it('is each hit at once, in its order, and those of others are passed over', () => {
-    const s = new MessageStream(message({ type: 'int', low: 0, high: 127 }));
+    const s = make({ type: 'int', low: 0, high: 127 });
     s.place(MAP);
     s.next(frame(0), 0);
     for (const strength of [100, 50, 0]) s.take(1, strength);
@@ -54,7 +52,7 @@ describe('what is said to another program', () => {
     expect(all).toEqual([127, 64, 0]);
   });
   it('says nothing while its thing is not there', () => {
-    const s = new MessageStream(message());
+    const s = make();
     s.place({ ...MAP, parameters: {} });
     s.take(1, 100);
     expect(s.next(frame(50), 0)).toBe(false);

@@ -1,4 +1,4 @@
-import { MESSAGE_RATE, saidOf } from '../../core/messages';
+import { MESSAGE_RATE, type OscForm, saidOf } from '../../core/messages';
 import { type StreamDeclaration, Pace } from '../../core/outlets';
 import type { PlanMap } from '../../core/plan';
 import { encodeOsc, oscBytes } from '../../core/protocols';
@@ -15,6 +15,7 @@ export class MessageStream {
   readonly packet: Uint8Array;
   readonly #view: DataView;
   readonly #message: Message;
+  readonly #form: OscForm;
   readonly #pace = new Pace(MESSAGE_RATE, null);
   readonly #waiting = new Float64Array(WAITING_MOST);
   #count = 0;
@@ -22,9 +23,10 @@ export class MessageStream {
   #strike = -1;
   #last = NaN;
 
-  constructor(message: Message) {
+  constructor(message: Message, form: OscForm) {
     this.#message = message;
-    const { target, address } = message.form;
+    this.#form = form;
+    const { target, address } = form;
     this.packet = new Uint8Array(oscBytes(address.length));
     this.#view = new DataView(this.packet.buffer);
     this.declaration = {
@@ -70,7 +72,7 @@ export class MessageStream {
     return true;
   }
   #say(share: number): void {
-    const { form } = this.#message;
+    const form = this.#form;
     encodeOsc(this.packet, this.#view, form.address, form.type === 'int' ? 'i' : 'f', saidOf(form, share));
   }
 }

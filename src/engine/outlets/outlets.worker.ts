@@ -33,6 +33,7 @@ import {
 } from './pages';
 import { PageEvents, PageStream } from './pageStream';
 import { MessageStream } from './messageStream';
+import { MidiStream } from './midiStream';
 import type { Stream } from './stream';
 
 const post = (message: FromOutlets): void => (globalThis as unknown as Worker).postMessage(message);
@@ -79,6 +80,7 @@ class OutletWorker {
   #streams: Paced[] = [];
   #events: { readonly events: PageEvents; readonly place: number }[] = [];
   #messages: Said[] = [];
+  #midi: MidiStream[] = [];
   #pages = new Map<string, Declared>();
   #pageVersion = Math.floor(performance.timeOrigin) >>> 0;
   /** The pages that the bridge was told of. */
@@ -134,6 +136,7 @@ class OutletWorker {
           if (changed.map) for (const { stream } of this.#streams) stream.place(this.#plan.map!);
           if (changed.map) for (const { events } of this.#events) events.place(this.#plan.map!);
           if (changed.map) for (const { stream } of this.#messages) stream.place(this.#plan.map!);
+          if (changed.map) for (const stream of this.#midi) stream.place(this.#plan.map!);
         });
         return;
       case 'network':
@@ -167,8 +170,10 @@ class OutletWorker {
     const { show, map } = this.#plan;
     if (!show || !map || !this.#link.driving) return;
     this.#declaredAt = performance.now();
-    const patched = this.#declared?.fixtures !== show.fixtures || this.#declared.kinds !== show.kinds;
+    const was = this.#declared,
+      patched = was?.fixtures !== show.fixtures || was.kinds !== show.kinds || was.wires !== show.wires;
     this.#declared = show;
+    this.#speak(show, map);
     const streams = lampStreams(show, this.#rules),
       pages = this.#declarePages(show, map),
       numbers = pages.map((p) => new PageStream(p.document, p.page.moves)),
@@ -176,7 +181,9 @@ class OutletWorker {
         page.events ? [new PageEvents(document, page.events)] : [],
       );
     // Lamps before pages: what is short goes first.
-    const messages = show.messages.map((m) => new MessageStream(m)),
+    const messages = show.messages.flatMap((m) =>
+        m.form.kind === 'osc' ? [new MessageStream(m, m.form)] : [],
+      ),
       rest = numbers.length + events.length + messages.length;
     const all: Stream[] = [...streams.slice(0, STREAMS_MOST - rest), ...numbers];
     const declarations = [...all, ...events, ...messages].map((s) => s.declaration);
@@ -192,7 +199,7 @@ class OutletWorker {
       })),
       streams: declarations,
     };
-    const document = JSON.stringify([message, pages.map((p) => p.document.version)]);
+    const document = JSON.stringify([message, pages.map((p) => p.document.version), show.messages]);
     if (document === this.#document) {
       if (patched) this.#repatch(streams, map);
       return;
@@ -336,6 +343,21 @@ class OutletWorker {
       pace.sent(now);
     }
   }
+  /** Devices that are told something from now on: what was told before ends. */
+  #speak({ messages }: OutletShow, map: PlanMap): void {
+    const old = new Map(this.#midi.map((s) => [s.message, s]));
+    this.#midi = messages.flatMap((message) => {
+      if (message.form.kind !== 'midi') return [];
+      const stream = old.get(message) ?? new MidiStream(message, message.form);
+      old.delete(message);
+      stream.place(map);
+      return [stream];
+    });
+    for (const gone of old.values()) if (gone.end()) this.#sayMidi(gone);
+  }
+  #sayMidi({ message, form, bytes }: MidiStream): void {
+    post({ type: 'midi', id: message.id, device: form.device, bytes: [...bytes] });
+  }
   /** What is said to other programs: hits one by one, values as often as they may. */
   #sendMessages(frames: FrameReader, now: number): void {
     for (let i = 0; i < this.#messages.length; i++) {
@@ -346,10 +368,15 @@ class OutletWorker {
         this.#link.put(frame);
       }
     }
+    for (let i = 0; i < this.#midi.length; i++) {
+      const stream = this.#midi[i]!;
+      while (stream.next(frames, now)) this.#sayMidi(stream);
+    }
   }
   readonly #takeEvent = (at: number, time: number, value: number): void => {
     for (let i = 0; i < this.#events.length; i++) this.#events[i]!.events.take(at, time, value);
     for (let i = 0; i < this.#messages.length; i++) this.#messages[i]!.stream.take(at, value);
+    for (let i = 0; i < this.#midi.length; i++) this.#midi[i]!.take(at, value);
   };
   #sendEvents(now: number): void {
     for (let i = 0; i < this.#events.length; i++) {

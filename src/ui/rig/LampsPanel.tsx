@@ -9,17 +9,16 @@ import { look } from '../state/view';
 import { aimHeads } from './RoomStage';
 import type { RoomLamp } from './roomLamps';
 
-type Axis = 'x' | 'y' | 'z';
-const AXES: readonly (readonly [Axis, string, string])[] = [
-  ['x', 'across', 'Spread evenly across'],
-  ['y', 'in height', 'Align in height'],
-  ['z', 'in depth', 'Align in depth'],
+type Axis = 'y' | 'z';
+const AXES: readonly (readonly [Axis, string])[] = [
+  ['y', 'Align in height'],
+  ['z', 'Align in depth'],
 ];
 const mean = (list: readonly number[]): number => list.reduce((n, x) => n + x, 0) / list.length;
 const tidy = (x: number): number => Math.round(x * 1000) / 1000;
 
 /** In the order in which they stand, from the left. */
-export const fromTheLeft = (lamps: readonly RoomLamp[]): RoomLamp[] =>
+const fromTheLeft = (lamps: readonly RoomLamp[]): RoomLamp[] =>
   [...lamps].sort((p, q) => p.at.x - q.at.x || p.at.y - q.at.y);
 
 function put(
@@ -70,7 +69,7 @@ export function LampsPanel({ lamps }: { readonly lamps: readonly RoomLamp[] }) {
         <Button variant="outlined" disabled={lamps.length < 3} onClick={spread}>
           Spread evenly
         </Button>
-        {AXES.filter(([axis]) => axis !== 'x').map(([axis, , label]) => (
+        {AXES.map(([axis, label]) => (
           <Button
             key={axis}
             variant="outlined"

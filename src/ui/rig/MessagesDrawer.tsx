@@ -1,6 +1,15 @@
 'use client';
 import { Box, Button } from '@mui/material';
-import { isOscAddress, OSC_TYPES, type OscType } from '../../core/messages';
+import { useEffect, useState } from 'react';
+import {
+  isOscAddress,
+  type MessageForm,
+  MIDI_SAYS,
+  type MidiForm,
+  OSC_TYPES,
+  type OscForm,
+  type OscType,
+} from '../../core/messages';
 import { isHostName } from '../../core/protocols';
 import {
   addMessage,
@@ -12,6 +21,9 @@ import {
   renameThing,
   thingsOf,
 } from '../../core/show';
+import type { OutletReport } from '../../engine/memory/messages';
+import type { MidiDevice } from '../../engine/midi';
+import { listInstruments, type MidiSaid, SIMULATED_INSTRUMENT } from '../../engine/midiOut';
 import { Choice } from '../controls/Choice';
 import { EntryField } from '../controls/EntryField';
 import { NumberField } from '../controls/NumberField';
@@ -19,7 +31,53 @@ import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { FONT } from '../theme/tokens';
 
-/** What other programs are told, over OSC: each a thing that signals move. */
+const newOsc = (n: string): MessageForm => ({
+  kind: 'osc',
+  target: { kind: 'simulated' },
+  address: `/batucada/${n}`,
+  type: 'float',
+  low: 0,
+  high: 1,
+});
+const newMidi = (): MessageForm => ({
+  kind: 'midi',
+  device: SIMULATED_INSTRUMENT.id,
+  deviceName: SIMULATED_INSTRUMENT.name,
+  says: 'controller',
+  channel: 1,
+  number: 1,
+  holdMs: 100,
+});
+
+interface Row {
+  readonly what: string;
+  readonly to: string;
+  readonly trouble: string | null;
+  readonly state: string;
+  readonly heard: string;
+}
+function rowOf({ id, form }: Message, report: OutletReport | null, midi: MidiSaid | null): Row {
+  if (form.kind === 'midi')
+    return {
+      what: `${form.says} ${form.number}`,
+      to: `on channel ${form.channel}, ${form.deviceName}`,
+      trouble: midi?.trouble ?? null,
+      state: `${midi?.sent ?? 0} sent`,
+      heard: midi?.heard ? `${midi.heard[2]} · ${midi.sent}` : '–',
+    };
+  const { target, address } = form,
+    state = report?.messages.find((s) => s.id === `message ${id}`),
+    heard = target.kind === 'simulated' ? report?.heard.find(([a]) => a === address) : undefined;
+  return {
+    what: address,
+    to: target.kind === 'simulated' ? 'to the simulated receiver' : `at ${target.host}:${target.port}`,
+    trouble: state?.trouble ?? null,
+    state: `${state?.sent ?? 0} sent${state?.errors ? `, ${state.errors} errors` : ''}`,
+    heard: heard ? `${Math.round(heard[1] * 1000) / 1000} · ${heard[2]}` : '–',
+  };
+}
+
+/** What other programs and devices are told: each a thing that signals move. */
 export function MessagesDrawer({
   chosen,
   onChoose,
@@ -28,8 +86,9 @@ export function MessagesDrawer({
   readonly onChoose: (id: string) => void;
 }) {
   const messages = useSession((s) => s.history.show.messages),
-    report = useSession((s) => s.outlets);
-  const add = (): void => {
+    report = useSession((s) => s.outlets),
+    midi = useSession((s) => s.midiSaid);
+  const add = (form: (n: string) => MessageForm): void => {
     const show = currentShow(),
       id = freeId(show, 'message'),
       name = freeName(show.messages, 'Message');
@@ -39,14 +98,7 @@ export function MessagesDrawer({
         id,
         name,
         rest: {},
-        form: {
-          kind: 'osc',
-          target: { kind: 'simulated' },
-          address: `/batucada/${id.slice('message-'.length)}`,
-          type: 'float',
-          low: 0,
-          high: 1,
-        },
+        form: form(id.slice('message-'.length)),
       }),
     );
     onChoose(id);
@@ -54,14 +106,17 @@ export function MessagesDrawer({
   return (
     <>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
-        <Box sx={{ flex: 1 }}>
-          Any signal can move another program, over OSC. Each change is sent, and each hit.
-        </Box>
-        <Button variant="text" onClick={add}>
-          + message
+        <Box sx={{ flex: 1 }}>Any signal can move another program: each change is sent, and each hit.</Box>
+        <Button variant="text" onClick={() => add(newOsc)}>
+          + OSC message
+        </Button>
+        <Button variant="text" onClick={() => add(newMidi)}>
+          + MIDI message
         </Button>
       </Box>
-      {messages.length === 0 && <Box sx={{ py: 1 }}>Nothing is said yet. Press “+ message”.</Box>}
+      {messages.length === 0 && (
+        <Box sx={{ py: 1 }}>Nothing is said yet. Press “+ OSC message” or “+ MIDI message”.</Box>
+      )}
       {messages.length > 0 && (
         <Box
           component="table"
@@ -86,9 +141,7 @@ export function MessagesDrawer({
           </thead>
           <tbody>
             {messages.map((m) => {
-              const { target, address } = m.form,
-                state = report?.messages.find((s) => s.id === `message ${m.id}`),
-                heard = target.kind === 'simulated' ? report?.heard.find(([a]) => a === address) : undefined;
+              const row = rowOf(m, report, midi[m.id] ?? null);
               return (
                 <tr key={m.id}>
                   <td>
@@ -112,21 +165,16 @@ export function MessagesDrawer({
                   </td>
                   <td>
                     <Box component="span" sx={{ fontFamily: FONT.number }}>
-                      {address}
+                      {row.what}
                     </Box>{' '}
-                    {target.kind === 'simulated'
-                      ? 'to the simulated receiver'
-                      : `at ${target.host}:${target.port}`}
+                    {row.to}
                   </td>
                   <td>
-                    <Box role={state?.trouble ? 'alert' : undefined}>
-                      {state?.trouble ??
-                        `${state?.sent ?? 0} sent${state?.errors ? `, ${state.errors} errors` : ''}`}
-                    </Box>
+                    <Box role={row.trouble ? 'alert' : undefined}>{row.trouble ?? row.state}</Box>
                   </td>
                   <td>
                     <Box component="span" sx={{ fontFamily: FONT.number }}>
-                      {heard ? `${Math.round(heard[1] * 1000) / 1000} · ${heard[2]}` : '–'}
+                      {row.heard}
                     </Box>
                   </td>
                   <td>
@@ -153,10 +201,7 @@ export function MessagePanel({ message }: { readonly message: Message }) {
   const show = useSession((s) => s.history.show),
     thing = thingsOf(show).find((t) => t.id === message.id);
   if (!thing) return null;
-  const { form } = message,
-    { target } = form;
-  const change = (next: Partial<Message['form']>, mark: string | null = null): void =>
-    edit(`change ${message.name}`, changeMessage(message.id, next), mark && `${mark} ${message.id}`);
+  const { form } = message;
   return (
     <ThingPanel
       thing={thing}
@@ -165,83 +210,168 @@ export function MessagePanel({ message }: { readonly message: Message }) {
         <Box
           sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', pb: 1, fontSize: '0.9rem' }}
         >
-          <Choice
-            label="goes"
-            name={`Where ${message.name} goes`}
-            value={target.kind}
-            options={[
-              ['simulated', 'to the simulated receiver'],
-              ['network', 'to an address'],
-            ]}
-            onChange={(kind) =>
-              change({ target: kind === 'network' ? { kind, host: '127.0.0.1', port: 8000 } : { kind } })
-            }
-          />
-          {target.kind === 'network' && (
-            <>
-              <EntryField
-                label="Address of the program"
-                value={target.host}
-                read={(text) => (isHostName(text.trim()) ? text.trim() : null)}
-                wrong="An address such as 10.0.0.5."
-                onChange={(host) => change({ target: { ...target, host } })}
-              />
-              <NumberField
-                label="UDP port of the program"
-                value={target.port}
-                unit=""
-                min={1}
-                max={65535}
-                step={1}
-                usual={8000}
-                onChange={(port) => change({ target: { ...target, port: Math.round(port) } }, 'port')}
-                onEnd={endDrag}
-              />
-            </>
+          {form.kind === 'osc' ? (
+            <OscFields message={message} form={form} />
+          ) : (
+            <MidiFields message={message} form={form} />
           )}
-          <EntryField
-            label="OSC address"
-            value={form.address}
-            read={(text) => (isOscAddress(text.trim()) ? text.trim() : null)}
-            wrong="It begins with a slash, such as /deck/level, without spaces."
-            width={220}
-            onChange={(address) => change({ address })}
-          />
-          <Choice<OscType>
-            label="as"
-            name="Type of number"
-            value={form.type}
-            options={OSC_TYPES.map((t) => [t, t === 'float' ? 'a number' : 'a whole number'])}
-            onChange={(type) => change({ type })}
-          />
-          <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
-            <span>from</span>
-            <NumberField
-              label="Number at 0 %"
-              value={form.low}
-              unit=""
-              min={-1e6}
-              max={1e6}
-              step={form.type === 'int' ? 1 : 0.01}
-              usual={0}
-              onChange={(low) => change({ low }, 'low')}
-              onEnd={endDrag}
-            />
-            <span>to</span>
-            <NumberField
-              label="Number at 100 %"
-              value={form.high}
-              unit=""
-              min={-1e6}
-              max={1e6}
-              step={form.type === 'int' ? 1 : 0.01}
-              usual={1}
-              onChange={(high) => change({ high }, 'high')}
-              onEnd={endDrag}
-            />
-          </Box>
         </Box>
       }
     />
+  );
+}
+
+const change = ({ id, name }: Message, form: MessageForm, mark: string | null = null): void =>
+  edit(`change ${name}`, changeMessage(id, form), mark && `${mark} ${id}`);
+
+function OscFields({ message, form }: { readonly message: Message; readonly form: OscForm }) {
+  const { target } = form;
+  const set = (next: Partial<OscForm>, mark: string | null = null): void =>
+    change(message, { ...form, ...next }, mark);
+  return (
+    <>
+      <Choice
+        label="goes"
+        name={`Where ${message.name} goes`}
+        value={target.kind}
+        options={[
+          ['simulated', 'to the simulated receiver'],
+          ['network', 'to an address'],
+        ]}
+        onChange={(kind) =>
+          set({ target: kind === 'network' ? { kind, host: '127.0.0.1', port: 8000 } : { kind } })
+        }
+      />
+      {target.kind === 'network' && (
+        <>
+          <EntryField
+            label="Address of the program"
+            value={target.host}
+            read={(text) => (isHostName(text.trim()) ? text.trim() : null)}
+            wrong="An address such as 10.0.0.5."
+            onChange={(host) => set({ target: { ...target, host } })}
+          />
+          <NumberField
+            label="UDP port of the program"
+            value={target.port}
+            unit=""
+            min={1}
+            max={65535}
+            step={1}
+            usual={8000}
+            onChange={(port) => set({ target: { ...target, port: Math.round(port) } }, 'port')}
+            onEnd={endDrag}
+          />
+        </>
+      )}
+      <EntryField
+        label="OSC address"
+        value={form.address}
+        read={(text) => (isOscAddress(text.trim()) ? text.trim() : null)}
+        wrong="It begins with a slash, such as /deck/level, without spaces."
+        width={220}
+        onChange={(address) => set({ address })}
+      />
+      <Choice<OscType>
+        label="as"
+        name="Type of number"
+        value={form.type}
+        options={OSC_TYPES.map((t) => [t, t === 'float' ? 'a number' : 'a whole number'])}
+        onChange={(type) => set({ type })}
+      />
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
+        <span>from</span>
+        <NumberField
+          label="Number at 0 %"
+          value={form.low}
+          unit=""
+          min={-1e6}
+          max={1e6}
+          step={form.type === 'int' ? 1 : 0.01}
+          usual={0}
+          onChange={(low) => set({ low }, 'low')}
+          onEnd={endDrag}
+        />
+        <span>to</span>
+        <NumberField
+          label="Number at 100 %"
+          value={form.high}
+          unit=""
+          min={-1e6}
+          max={1e6}
+          step={form.type === 'int' ? 1 : 0.01}
+          usual={1}
+          onChange={(high) => set({ high }, 'high')}
+          onEnd={endDrag}
+        />
+      </Box>
+    </>
+  );
+}
+
+function MidiFields({ message, form }: { readonly message: Message; readonly form: MidiForm }) {
+  const [devices, setDevices] = useState<readonly MidiDevice[]>([]);
+  useEffect(() => {
+    let here = true;
+    void listInstruments().then((all) => {
+      if (here) setDevices(all);
+    });
+    return () => {
+      here = false;
+    };
+  }, []);
+  const set = (next: Partial<MidiForm>, mark: string | null = null): void =>
+    change(message, { ...form, ...next }, mark);
+  const offered = devices.some((d) => d.id === form.device)
+    ? devices
+    : [...devices, { id: form.device, name: form.deviceName }];
+  const whole = (
+    label: string,
+    key: 'channel' | 'number' | 'holdMs',
+    min: number,
+    max: number,
+    unit = '',
+  ) => (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
+      <span>{label}</span>
+      <NumberField
+        label={`MIDI ${label}`}
+        value={form[key]}
+        unit={unit}
+        min={min}
+        max={max}
+        step={1}
+        onChange={(x) => set({ [key]: Math.round(x) }, key)}
+        onEnd={endDrag}
+      />
+    </Box>
+  );
+  return (
+    <>
+      <Choice
+        label="tells"
+        name={`Instrument of ${message.name}`}
+        value={form.device}
+        options={offered.map((d) => [d.id, d.name] as const)}
+        onChange={(id) => set({ device: id, deviceName: offered.find((d) => d.id === id)?.name ?? id })}
+      />
+      <Button
+        variant="text"
+        onClick={() => void listInstruments(true).then(setDevices)}
+        sx={{ color: 'inherit' }}
+      >
+        look for instruments
+      </Button>
+      <Choice
+        label="a"
+        name="What it is told"
+        value={form.says}
+        options={MIDI_SAYS.map((x) => [x, x === 'note' ? 'note at each strike' : 'controller'] as const)}
+        onChange={(says) => set({ says })}
+      />
+      {whole('channel', 'channel', 1, 16)}
+      {whole('number', 'number', 0, 127)}
+      {form.says === 'note' && whole('for', 'holdMs', 1, 60000, 'ms')}
+    </>
   );
 }

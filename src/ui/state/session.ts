@@ -41,6 +41,7 @@ import type { InputState } from '../../engine/inputState';
 import { standForEngine, type Seat } from '../../engine/election';
 import type { Word } from '../../engine/memory/control';
 import type { Fault } from '../../engine/memory/faults';
+import type { MidiSaid } from '../../engine/midiOut';
 import type { Quality } from '../../core/figures';
 import type { Cost, OutletReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
@@ -60,6 +61,7 @@ export interface Session {
   readonly audio: 'waiting' | 'running' | 'stopped';
   readonly inputs: Readonly<Record<string, InputState>>;
   readonly outlets: OutletReport | null;
+  readonly midiSaid: Readonly<Record<string, MidiSaid>>;
   readonly picture: {
     readonly rate: number;
     readonly trouble: string | null;
@@ -95,6 +97,7 @@ export const useSession = create<Session>(() => ({
   audio: 'waiting',
   inputs: {},
   outlets: null,
+  midiSaid: {},
   picture: {
     rate: 0,
     trouble: null,
@@ -297,6 +300,7 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
         void keepMemory();
       },
       outlets: (outlets) => set({ outlets }),
+      midiSaid: (midiSaid) => set({ midiSaid }),
       picture: (m) => {
         if (m.type === 'rate') live.everyMs = m.processor ? 50 : 0;
         if (m.type === 'rate')

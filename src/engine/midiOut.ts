@@ -1,0 +1,82 @@
+import { midiAccess, type MidiDevice } from './midi';
+
+/** The simulated instrument: it takes what it is told, so that everything can be tried without hardware. */
+export const SIMULATED_INSTRUMENT: MidiDevice = { id: 'simulated', name: 'Simulated instrument' };
+
+/** How what is said over MIDI is, by the message's id. */
+export interface MidiSaid {
+  readonly sent: number;
+  readonly trouble: string | null;
+  /** The last message, of the simulated instrument: status and two data bytes. */
+  readonly heard: readonly number[] | null;
+}
+
+/** Instruments that could be told something now; the simulated one is always there. @param ask - lets the browser ask for permission */
+export async function listInstruments(ask = false): Promise<MidiDevice[]> {
+  try {
+    const midi = await midiAccess(ask);
+    return [
+      ...(midi ? [...midi.outputs.values()].map((o) => ({ id: o.id, name: o.name ?? 'MIDI device' })) : []),
+      SIMULATED_INSTRUMENT,
+    ];
+  } catch {
+    return [SIMULATED_INSTRUMENT];
+  }
+}
+
+/** Sends what devices are told. Main thread. */
+export class MidiOut {
+  readonly #tell: (said: Readonly<Record<string, MidiSaid>>) => void;
+  readonly #said = new Map<string, MidiSaid>();
+  #access: MIDIAccess | null = null;
+  #asking = false;
+  #timer: ReturnType<typeof setTimeout> | null = null;
+
+  /** @param tell - how all of it is, four times a second at most */
+  constructor(tell: (said: Readonly<Record<string, MidiSaid>>) => void) {
+    this.#tell = tell;
+  }
+
+  send(id: string, device: string, bytes: readonly number[]): void {
+    const was = this.#said.get(id),
+      sent = was?.sent ?? 0;
+    if (device === SIMULATED_INSTRUMENT.id)
+      this.#said.set(id, { sent: sent + 1, trouble: null, heard: bytes });
+    else {
+      const output = this.#access?.outputs.get(device);
+      let trouble: string | null = null;
+      if (!output) {
+        trouble = 'This instrument is not there. Plug it in, or choose another.';
+        this.#find();
+      } else
+        try {
+          output.send([...bytes]);
+        } catch {
+          trouble = 'This instrument does not take messages. Plug it in anew, or choose another.';
+        }
+      this.#said.set(id, { sent: trouble ? sent : sent + 1, trouble, heard: null });
+    }
+    this.#timer ??= setTimeout(() => {
+      this.#timer = null;
+      this.#tell(Object.fromEntries(this.#said));
+    }, 250);
+  }
+  #find(): void {
+    if (this.#asking) return;
+    this.#asking = true;
+    void midiAccess(false)
+      .then((found) => {
+        this.#access = found;
+      })
+      .catch(() => undefined)
+      .finally(() => {
+        // Not asked again at every message.
+        setTimeout(() => {
+          this.#asking = false;
+        }, 1000);
+      });
+  }
+  close(): void {
+    if (this.#timer) clearTimeout(this.#timer);
+  }
+}
