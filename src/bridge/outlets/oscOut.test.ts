@@ -3,33 +3,17 @@ import type { StreamDeclaration } from '../../core/outlets';
 import { encodeOsc, oscBytes } from '../../core/protocols';
 import { OscReceiver } from '../simulated/oscReceiver';
 import { OscOut } from './oscOut';
+import { stream, until } from './testKit';
 
 const open: { close(): unknown }[] = [];
 afterEach(async () => {
   for (const x of open.splice(0)) await x.close();
 });
-async function until(what: () => boolean, ms = 15000): Promise<void> {
-  const end = performance.now() + ms;
-  while (!what()) {
-    if (performance.now() > end) throw new Error(`waited ${ms} ms for: ${what}`);
-    await new Promise((r) => setTimeout(r, 2));
-  }
-}
 const message = (
   id: string,
   target: Extract<StreamDeclaration['to'], { kind: 'osc' }>['target'] = { kind: 'simulated' },
-): StreamDeclaration => ({
-  id,
-  to: { kind: 'osc', target },
-  size: 64,
-  mostPerSecond: 60,
-  mode: 'ordered',
-  keepAlive: null,
-  safe: { then: 'hold' },
-  rest: null,
-  fates: null,
-  calm: null,
-});
+): StreamDeclaration =>
+  stream(0, { id, to: { kind: 'osc', target }, size: 64, mode: 'ordered', keepAlive: null });
 function packet(address: string, type: 'f' | 'i', value: number): Uint8Array {
   const out = new Uint8Array(oscBytes(address.length));
   encodeOsc(out, new DataView(out.buffer), address, type, value);

@@ -15,47 +15,27 @@ import type { WireSetup } from '../../core/protocols';
 import { SimulatedReceiver } from '../simulated/artnetReceiver';
 import { WiresOut } from './wiresOut';
 import { Outlets } from './outlets';
+import * as kit from './testKit';
+import { universe, until } from './testKit';
 
 const open: { close(): unknown }[] = [];
 afterEach(async () => {
   for (const x of open.splice(0)) await x.close();
 });
 
-async function until(what: () => boolean, ms = 15000): Promise<void> {
-  const end = performance.now() + ms;
-  while (!what()) {
-    if (performance.now() > end) throw new Error(`waited ${ms} ms for: ${what}`);
-    await new Promise((r) => setTimeout(r, 2));
-  }
-}
-const wire = (
-  id: string,
-  target: WireSetup['target'] = { kind: 'simulated' },
-  more: Partial<WireSetup> = {},
-): WireSetup => ({ id, protocol: 'artnet', target, priority: 100, sync: false, ...more });
+const wire = (id: string, target: WireSetup['target'] = { kind: 'simulated' }): WireSetup =>
+  kit.wire({ id, target });
 const NOWHERE = { host: '127.0.0.1', port: 1 };
 const CID = new Uint8Array(16).fill(7);
 const stream = (
-  universe: number,
-  change: Partial<StreamDeclaration> & { wire?: string } = {},
-): StreamDeclaration => ({
-  id: `lamps ${change.wire ?? 'w'} ${universe}`,
-  to: { kind: 'wire', wire: change.wire ?? 'w', universe },
-  size: 512,
-  mostPerSecond: 40,
-  mode: 'latest',
-  keepAlive: 300,
-  safe: { then: 'hold' },
-  rest: null,
-  fates: null,
-  calm: null,
-  ...change,
-});
-const universe = (...channels: number[]): Uint8Array => {
-  const u = new Uint8Array(512);
-  u.set(channels);
-  return u;
-};
+  at: number,
+  { wire: over = 'w', ...change }: Partial<StreamDeclaration> & { wire?: string } = {},
+): StreamDeclaration =>
+  kit.stream(at, {
+    id: `lamps ${over} ${at}`,
+    to: { kind: 'wire', wire: over, universe: at },
+    ...change,
+  });
 const first = (receiver: SimulatedReceiver, at: number): number | undefined =>
   receiver.universes.get(at)?.channels[0];
 

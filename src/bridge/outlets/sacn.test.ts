@@ -5,47 +5,16 @@ import { encodeSacnData, SACN_DATA_BYTES, type WireSetup } from '../../core/prot
 import { SimulatedReceiver } from '../simulated/artnetReceiver';
 import { SacnReceiver } from '../simulated/sacnReceiver';
 import { Outlets } from './outlets';
+import { stream, universe, until, wire } from './testKit';
 
 const open: { close(): unknown }[] = [];
 afterEach(async () => {
   for (const x of open.splice(0)) await x.close();
 });
-async function until(what: () => boolean, ms = 15000): Promise<void> {
-  const end = performance.now() + ms;
-  while (!what()) {
-    if (performance.now() > end) throw new Error(`waited ${ms} ms for: ${what}`);
-    await new Promise((r) => setTimeout(r, 2));
-  }
-}
-const wire = (more: Partial<WireSetup> = {}): WireSetup => ({
-  id: 'w',
-  protocol: 'sacn',
-  target: { kind: 'simulated' },
-  priority: 100,
-  sync: false,
-  ...more,
-});
-const stream = (universe: number, change: Partial<StreamDeclaration> = {}): StreamDeclaration => ({
-  id: `lamps w ${universe}`,
-  to: { kind: 'wire', wire: 'w', universe },
-  size: 512,
-  mostPerSecond: 44,
-  mode: 'latest',
-  keepAlive: 200,
-  safe: { then: 'hold' },
-  rest: null,
-  fates: null,
-  calm: null,
-  ...change,
-});
-const universe = (...channels: number[]): Uint8Array => {
-  const u = new Uint8Array(512);
-  u.set(channels);
-  return u;
-};
+const sacnWire = (more: Partial<WireSetup> = {}): WireSetup => wire({ protocol: 'sacn', ...more });
 async function pair(
   streams: readonly StreamDeclaration[],
-  setup: WireSetup = wire(),
+  setup: WireSetup = sacnWire(),
 ): Promise<{ outlets: Outlets; sacn: SacnReceiver; artnet: SimulatedReceiver }> {
   const sacn = await SacnReceiver.open(0),
     artnet = await SimulatedReceiver.open(0),
@@ -75,7 +44,7 @@ describe('lamps on sACN, over real UDP', () => {
     outlets.write(0, universe(200));
     outlets.write(1, universe(100));
     await until(() => channels(sacn, 0, 1)[0] === 200 && channels(sacn, 1, 1)[0] === 100);
-    outlets.declare([wire()], [stream(1)], false);
+    outlets.declare([sacnWire()], [stream(1)], false);
     await until(() => channels(sacn, 0, 1)[0] === 0 && sacn.ended === 1);
     expect(channels(sacn, 1, 1)).toEqual([100]);
   });
@@ -90,7 +59,7 @@ describe('lamps on sACN, over real UDP', () => {
     expect([channels(sacn, 0, 1), channels(sacn, 1, 1)]).toEqual([[0], [0]]);
   });
   it('universes of a wire that is synced are shown when it says so', async () => {
-    const { outlets, sacn } = await pair([stream(4), stream(5)], wire({ sync: true }));
+    const { outlets, sacn } = await pair([stream(4), stream(5)], sacnWire({ sync: true }));
     outlets.write(0, universe(11));
     outlets.write(1, universe(12));
     await until(() => channels(sacn, 4, 1)[0] === 11 && channels(sacn, 5, 1)[0] === 12);
@@ -98,18 +67,18 @@ describe('lamps on sACN, over real UDP', () => {
     expect(sacn.bad).toBe(0);
   });
   it('goes dark at its end though it is synced: the last packets wait for none', async () => {
-    const { outlets, sacn } = await pair([stream(4), stream(5)], wire({ sync: true }));
+    const { outlets, sacn } = await pair([stream(4), stream(5)], sacnWire({ sync: true }));
     outlets.write(0, universe(11));
     outlets.write(1, universe(12));
     await until(() => channels(sacn, 4, 1)[0] === 11 && channels(sacn, 5, 1)[0] === 12);
-    outlets.declare([wire({ sync: true })], [stream(5)], false);
+    outlets.declare([sacnWire({ sync: true })], [stream(5)], false);
     await until(() => channels(sacn, 4, 1)[0] === 0);
     open.splice(open.indexOf(outlets), 1);
     await outlets.close();
     await until(() => channels(sacn, 5, 1)[0] === 0);
   });
   it('Art-Net has a sync of its own, that its nodes know', async () => {
-    const { outlets, artnet } = await pair([stream(4)], wire({ protocol: 'artnet', sync: true }));
+    const { outlets, artnet } = await pair([stream(4)], sacnWire({ protocol: 'artnet', sync: true }));
     outlets.write(0, universe(11));
     await until(() => artnet.universes.get(4)?.channels[0] === 11 && artnet.syncs > 0);
     expect(artnet.bad).toBe(0);
@@ -141,7 +110,7 @@ describe('lamps on sACN, over real UDP', () => {
     });
     open.push(outlets);
     outlets.declare(
-      [wire({ target: { kind: 'multicast', from: '127.0.0.1' } })],
+      [sacnWire({ target: { kind: 'multicast', from: '127.0.0.1' } })],
       [stream(6), stream(7)],
       false,
     );
@@ -154,7 +123,7 @@ describe('lamps on sACN, over real UDP', () => {
     expect(outlets.state.wires[0]).toMatchObject({ trouble: null, errors: 0 });
   });
   it('groups beyond this computer wait until the outputs are armed', async () => {
-    const { outlets } = await pair([stream(0)], wire({ target: { kind: 'multicast', from: null } }));
+    const { outlets } = await pair([stream(0)], sacnWire({ target: { kind: 'multicast', from: null } }));
     outlets.write(0, universe(1));
     await until(() => outlets.state.wires[0]?.trouble != null);
     expect(outlets.state.wires[0]).toMatchObject({ trouble: expect.stringContaining('Arm'), packets: 0 });
@@ -194,9 +163,9 @@ describe('a head and a strobe that nobody drives', () => {
     const { outlets, sacn } = await pair([moving()]);
     outlets.write(0, universe(...LIVE));
     await until(() => channels(sacn, 0, 6).join() === LIVE.join());
-    outlets.declare([wire()], [], false);
+    outlets.declare([sacnWire()], [], false);
     await until(() => channels(sacn, 0, 6).join() === '120,7,32,0,0,0');
-    outlets.declare([wire()], [moving()], false);
+    outlets.declare([sacnWire()], [moving()], false);
     outlets.write(0, universe(...LIVE));
     await until(() => channels(sacn, 0, 6).join() === LIVE.join());
     open.splice(open.indexOf(outlets), 1);

@@ -7,6 +7,7 @@ import { HOP, SAMPLE_RATE } from '../../core/units';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';
 import { edit, endDrag, theEngine, useSession } from '../state/session';
+import { RIG_TABLE } from './table';
 
 /** A level is all there after two ticks. */
 const HEARD_MS = (2 * HOP * 1000) / SAMPLE_RATE;
@@ -72,16 +73,7 @@ export function LineUpDrawer() {
           Line all up
         </Button>
       </Box>
-      <Box
-        component="table"
-        aria-label="Outputs"
-        sx={(t) => ({
-          width: '100%',
-          borderCollapse: 'collapse',
-          '& th': { textAlign: 'left', fontWeight: 400, color: t.ink.sheetFaint, pb: 0.5, pr: 2 },
-          '& td': { borderTop: `2px solid ${t.ink.sheet}`, py: 0.5, pr: 2 },
-        })}
-      >
+      <Box component="table" aria-label="Outputs" sx={RIG_TABLE}>
         <thead>
           <tr>
             <th scope="col">output</th>

@@ -30,6 +30,7 @@ import { NumberField } from '../controls/NumberField';
 import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { FONT } from '../theme/tokens';
+import { RIG_TABLE, RowName } from './table';
 
 const newOsc = (n: string): MessageForm => ({
   kind: 'osc',
@@ -118,16 +119,7 @@ export function MessagesDrawer({
         <Box sx={{ py: 1 }}>Nothing is said yet. Press “+ OSC message” or “+ MIDI message”.</Box>
       )}
       {messages.length > 0 && (
-        <Box
-          component="table"
-          aria-label="Messages"
-          sx={(t) => ({
-            width: '100%',
-            borderCollapse: 'collapse',
-            '& th': { textAlign: 'left', fontWeight: 400, color: t.ink.sheetFaint, pb: 0.5, pr: 2 },
-            '& td': { borderTop: `2px solid ${t.ink.sheet}`, py: 0.5, pr: 2 },
-          })}
-        >
+        <Box component="table" aria-label="Messages" sx={RIG_TABLE}>
           <thead>
             <tr>
               <th scope="col">message</th>
@@ -145,23 +137,7 @@ export function MessagesDrawer({
               return (
                 <tr key={m.id}>
                   <td>
-                    <Box
-                      component="button"
-                      aria-pressed={m.id === chosen}
-                      onClick={() => onChoose(m.id)}
-                      sx={(t) => ({
-                        all: 'unset',
-                        cursor: 'pointer',
-                        fontWeight: 700,
-                        minHeight: 36,
-                        display: 'inline-flex',
-                        alignItems: 'center',
-                        boxShadow: m.id === chosen ? `inset 0 -4px 0 ${t.ink.selected}` : 'none',
-                        '&:focus-visible': { outline: `3px solid ${t.ink.now}` },
-                      })}
-                    >
-                      {m.name}
-                    </Box>
+                    <RowName name={m.name} on={m.id === chosen} onPress={() => onChoose(m.id)} />
                   </td>
                   <td>
                     <Box component="span" sx={{ fontFamily: FONT.number }}>

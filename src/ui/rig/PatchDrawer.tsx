@@ -21,6 +21,7 @@ import { useKinds } from './LampPanel';
 import { PatchTable } from './PatchTable';
 import { ReadRigFile } from './ReadRigFile';
 import { heardBy } from './roomLamps';
+import { RIG_TABLE, RowName } from './table';
 
 /** A patch of so many lamps is drawn whole; a row of it is so high. */
 const PATCH_WHOLE = 60;
@@ -133,20 +134,7 @@ export function PatchDrawer({
       </Box>
       {fixtures.length === 0 && <Box sx={{ py: 1 }}>No lamps yet. Press “+ lamp” to patch one.</Box>}
       {fixtures.length > 0 && (
-        <Box
-          component="table"
-          aria-label="Patch"
-          aria-rowcount={fixtures.length + 1}
-          sx={(t) => ({
-            width: '100%',
-            borderCollapse: 'collapse',
-            fontSize: '0.94rem',
-            '& th': { textAlign: 'left', fontWeight: 400, color: t.ink.sheetFaint, pb: 0.5, pr: 2 },
-            '& td': { borderTop: `2px solid ${t.ink.sheet}`, py: 0.5, pr: 2 },
-            '& td:first-of-type': { whiteSpace: 'nowrap' },
-            '--bed': t.ink.track,
-          })}
-        >
+        <Box component="table" aria-label="Patch" aria-rowcount={fixtures.length + 1} sx={RIG_TABLE}>
           <thead>
             <tr>
               <th scope="col">lamp</th>
@@ -168,23 +156,7 @@ export function PatchDrawer({
               return (
                 <tr key={f.id} style={{ height: PATCH_ROW }}>
                   <td>
-                    <Box
-                      component="button"
-                      aria-pressed={chosen.has(f.id)}
-                      onClick={(e) => onChoose(f.id, e.shiftKey || e.metaKey || e.ctrlKey)}
-                      sx={(t) => ({
-                        all: 'unset',
-                        cursor: 'pointer',
-                        fontWeight: 700,
-                        minHeight: 32,
-                        display: 'inline-flex',
-                        alignItems: 'center',
-                        boxShadow: chosen.has(f.id) ? `inset 0 -4px 0 ${t.ink.selected}` : 'none',
-                        '&:focus-visible': { outline: `3px solid ${t.ink.now}` },
-                      })}
-                    >
-                      {f.name}
-                    </Box>
+                    <RowName name={f.name} on={chosen.has(f.id)} onPress={(more) => onChoose(f.id, more)} />
                   </td>
                   <td>
                     <Select

@@ -1,0 +1,39 @@
+import type { StreamDeclaration } from '../../core/outlets';
+import type { WireSetup } from '../../core/protocols';
+
+/** What tests of the ways out share. */
+
+/** Waits for something to become true. @throws Error when it does not */
+export async function until(what: () => boolean, ms = 15000): Promise<void> {
+  const end = performance.now() + ms;
+  while (!what()) {
+    if (performance.now() > end) throw new Error(`waited ${ms} ms for: ${what}`);
+    await new Promise((r) => setTimeout(r, 2));
+  }
+}
+export const wire = (more: Partial<WireSetup> = {}): WireSetup => ({
+  id: 'w',
+  protocol: 'artnet',
+  target: { kind: 'simulated' },
+  priority: 100,
+  sync: false,
+  ...more,
+});
+export const stream = (at: number, change: Partial<StreamDeclaration> = {}): StreamDeclaration => ({
+  id: `lamps w ${at}`,
+  to: { kind: 'wire', wire: 'w', universe: at },
+  size: 512,
+  mostPerSecond: 40,
+  mode: 'latest',
+  keepAlive: 300,
+  safe: { then: 'hold' },
+  rest: null,
+  fates: null,
+  calm: null,
+  ...change,
+});
+export function universe(...channels: number[]): Uint8Array {
+  const u = new Uint8Array(512);
+  u.set(channels);
+  return u;
+}
