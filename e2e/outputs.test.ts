@@ -61,7 +61,7 @@ describe('outputs', () => {
         (await v.page.$('::-p-aria([name="Lamps trouble"])')) !== null &&
         (await textOf(v.page, 'header [role=alert]')).includes('cable is out'),
     );
-    await press(v.page, 'button', 'Plug in the Art-Net cable');
+    await press(v.page, 'button', 'Plug the Art-Net cable in');
     await until(
       'the sign well again',
       async () => (await v.page.$('::-p-aria([name="Lamps good"])')) !== null,

@@ -116,7 +116,12 @@ export function RigPlace() {
           ))}
         </Box>
         {drawer && (
-          <Box component="section" aria-label={drawer} sx={{ overflowY: 'auto', minHeight: 0, pb: 1 }}>
+          <Box
+            component="section"
+            aria-label={drawer}
+            tabIndex={0}
+            sx={{ overflowY: 'auto', minHeight: 0, pb: 1 }}
+          >
             {drawer === 'Patch' && <PatchDrawer chosen={chosen} onChoose={choose} />}
             {drawer === 'Wires' && <WiresDrawer />}
             {drawer === 'Received' && <ReceivedDrawer />}

@@ -265,13 +265,10 @@ function WireStrip({ wire }: { readonly wire: Wire }) {
             simulated lamps at {receiver.address}: {receiver.packets} packets decoded, {receiver.bad} refused
             {protocol === 'artnet' ? `, ${receiver.polls} polls answered` : ''}
           </Box>
-          <Button
-            variant="outlined"
-            aria-pressed={receiver.pulled}
-            aria-label={`${receiver.pulled ? 'Plug in' : 'Pull'} the ${PROTOCOL_WORDS[protocol]} cable`}
-            onClick={() => pull(!receiver.pulled)}
-          >
-            {receiver.pulled ? 'Plug the lamp cable in' : 'Pull the lamp cable'}
+          <Button variant="outlined" aria-pressed={receiver.pulled} onClick={() => pull(!receiver.pulled)}>
+            {receiver.pulled
+              ? `Plug the ${PROTOCOL_WORDS[protocol]} cable in`
+              : `Pull the ${PROTOCOL_WORDS[protocol]} cable`}
           </Button>
         </Box>
       )}
