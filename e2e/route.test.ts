@@ -43,7 +43,7 @@ const centre = async (selector: string): Promise<{ x: number; y: number }> => {
 describe('routes', () => {
   it('are made by dragging a signal onto a parameter, fitted to what was heard, undone and redone by keyboard', async () => {
     await press(v.page, 'button', '2 Route');
-    await until('ribbons', async () => (await routes()) === 22);
+    const before = await until('ribbons', routes);
     const from = await centre('[data-signal="deck-level"]');
     const to = await centre('[data-parameter="stars/glow"]');
     await v.page.mouse.move(from.x, from.y);
@@ -54,14 +54,14 @@ describe('routes', () => {
     const now = await centre('[data-parameter="stars/glow"]');
     await v.page.mouse.move(now.x, now.y, { steps: 6 });
     await v.page.mouse.up();
-    await until('one ribbon more', async () => (await routes()) === 23);
+    await until('one ribbon more', async () => (await routes()) === before + 1);
     await named(v.page, 'region', 'Bench');
     expect(await textOf(v.page, '[aria-label=Bench]')).toContain('moves Stars · glow');
     expect(await textOf(v.page, '[aria-label=Bench] [aria-label=fit]')).toContain('to heard');
     await undo(v.page);
-    await until('it undone', async () => (await routes()) === 22);
+    await until('it undone', async () => (await routes()) === before);
     await redo(v.page);
-    await until('it redone', async () => (await routes()) === 23);
+    await until('it redone', async () => (await routes()) === before + 1);
   });
 
   it('are made by a finger too', async () => {
