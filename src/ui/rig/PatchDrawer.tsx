@@ -20,6 +20,7 @@ import { currentShow, edit, endDrag, theEngine, useSession } from '../state/sess
 import { useKinds } from './LampPanel';
 import { PatchTable } from './PatchTable';
 import { ReadRigFile } from './ReadRigFile';
+import { RoomSize } from './RoomSize';
 import { heardBy } from './roomLamps';
 import { RIG_TABLE, RowName } from './table';
 
@@ -27,7 +28,7 @@ import { RIG_TABLE, RowName } from './table';
 const PATCH_WHOLE = 60;
 const PATCH_ROW = 45;
 /** Channels of one lamp that are written out. */
-const CHANNELS_SHOWN = 8;
+const CHANNELS_SHOWN = 7;
 
 /** A new lamp behind the one that is selected, of its kind. @returns its id, or null when there is no room */
 export function addLamp(like: Fixture | undefined): string | null {
@@ -126,6 +127,7 @@ export function PatchDrawer({
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, pb: 0.5 }}>
         <ReadRigFile />
         <PatchTable />
+        <RoomSize />
         {chosen.size > 1 && (
           <Box sx={(t) => ({ color: t.ink.sheetFaint, alignSelf: 'center', fontSize: '0.9rem' })}>
             {chosen.size} are selected: what is set in one of their rows is set in all of them.
@@ -165,7 +167,7 @@ export function PatchDrawer({
                       displayEmpty
                       inputProps={{ 'aria-label': `Kind of ${f.name} in the patch` }}
                       onChange={(e) => change(f, { mode: e.target.value })}
-                      sx={{ fontSize: '0.92rem', maxWidth: 190 }}
+                      sx={{ fontSize: '0.92rem', maxWidth: 150 }}
                     >
                       {offered.map(([k, label]) => (
                         <MenuItem key={k} value={k}>

@@ -2,10 +2,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
-import { ROOM_MOST } from '../../core/lights';
-import { setRoom } from '../../core/show';
-import { NumberField } from '../controls/NumberField';
-import { edit, endDrag, useSession } from '../state/session';
+import { useSession } from '../state/session';
 import { LampPanel } from './LampPanel';
 import { LampsPanel } from './LampsPanel';
 import { addLamp, PatchDrawer } from './PatchDrawer';
@@ -68,7 +65,6 @@ export function RigPlace() {
           <Typography variant="h2" sx={{ flex: 1 }}>
             The deck, as its packets light it
           </Typography>
-          <RoomSize />
           <Button variant="text" onClick={add}>
             + lamp
           </Button>
@@ -161,34 +157,6 @@ export function RigPlace() {
   );
 }
 const NONE: readonly string[] = [];
-
-/** How large the room is: across, deep and high. */
-function RoomSize() {
-  const room = useSession((s) => s.history.show.room);
-  return (
-    <Box
-      role="group"
-      aria-label="Size of the room"
-      sx={{ display: { xs: 'none', lg: 'flex' }, alignItems: 'center', gap: 0.5, fontSize: '0.9rem' }}
-    >
-      {(['width', 'depth', 'height'] as const).map((side, i) => (
-        <Box key={side} component="span" sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
-          {i > 0 && <span>×</span>}
-          <NumberField
-            label={`Room ${side}`}
-            value={room[side]}
-            unit="m"
-            min={1}
-            max={ROOM_MOST}
-            step={0.5}
-            onChange={(x) => edit('size of the room', setRoom({ ...room, [side]: x }), `room ${side}`)}
-            onEnd={endDrag}
-          />
-        </Box>
-      ))}
-    </Box>
-  );
-}
 
 /** One of a few that are shown in turn. */
 function Tab({
