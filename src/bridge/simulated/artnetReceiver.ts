@@ -1,6 +1,7 @@
-import { createSocket, type Socket } from 'node:dgram';
+import type { Socket } from 'node:dgram';
 import type { AddressInfo } from 'node:net';
 import { performance } from 'node:perf_hooks';
+import { bindUdp } from './bindUdp';
 
 /**
  * A stand-in for the lamps on the wire: a small Art-Net node on its own UDP port. It reads packets by the standard's
@@ -30,17 +31,7 @@ export class SimulatedReceiver {
 
   /** Listens on loopback at `port`, or at a free one when that is taken or 0. */
   static async open(port: number, host = '127.0.0.1'): Promise<SimulatedReceiver> {
-    const bind = (at: number): Promise<Socket> =>
-      new Promise((resolve, reject) => {
-        const socket = createSocket('udp4');
-        socket.once('error', reject);
-        socket.bind({ port: at, address: host, exclusive: true }, () => {
-          socket.removeAllListeners('error');
-          resolve(socket);
-        });
-      });
-    const socket = await bind(port).catch(() => bind(0));
-    return new SimulatedReceiver(socket);
+    return new SimulatedReceiver(await bindUdp(port, host));
   }
 
   get port(): number {

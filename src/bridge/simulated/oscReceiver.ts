@@ -1,5 +1,6 @@
-import { createSocket, type Socket } from 'node:dgram';
+import type { Socket } from 'node:dgram';
 import type { AddressInfo } from 'node:net';
+import { bindUdp } from './bindUdp';
 
 /** Addresses that are remembered. */
 const HEARD_MOST = 64;
@@ -19,15 +20,8 @@ export class OscReceiver {
       this.bad++;
     });
   }
-  static open(): Promise<OscReceiver> {
-    return new Promise((resolve, reject) => {
-      const socket = createSocket('udp4');
-      socket.once('error', reject);
-      socket.bind(0, '127.0.0.1', () => {
-        socket.removeAllListeners('error');
-        resolve(new OscReceiver(socket));
-      });
-    });
+  static async open(): Promise<OscReceiver> {
+    return new OscReceiver(await bindUdp(0, '127.0.0.1'));
   }
   get host(): string {
     return (this.#socket.address() as AddressInfo).address;

@@ -1,6 +1,7 @@
-import { createSocket, type Socket } from 'node:dgram';
+import type { Socket } from 'node:dgram';
 import type { AddressInfo } from 'node:net';
 import { performance } from 'node:perf_hooks';
+import { bindUdp } from './bindUdp';
 
 /**
  * A stand-in for lamps on sACN: it reads packets by the standard's tables with code of its own, so that a mistake of the sender's
@@ -37,16 +38,7 @@ export class SacnReceiver {
 
   /** Listens on loopback at `port`, or at a free one when that is taken or 0. */
   static async open(port: number, host = '127.0.0.1'): Promise<SacnReceiver> {
-    const bind = (at: number): Promise<Socket> =>
-      new Promise((resolve, reject) => {
-        const socket = createSocket('udp4');
-        socket.once('error', reject);
-        socket.bind({ port: at, address: host, exclusive: true }, () => {
-          socket.removeAllListeners('error');
-          resolve(socket);
-        });
-      });
-    return new SacnReceiver(await bind(port).catch(() => bind(0)));
+    return new SacnReceiver(await bindUdp(port, host));
   }
 
   get port(): number {

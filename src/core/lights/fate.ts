@@ -37,7 +37,7 @@ export function writeFates(fates: Uint8Array, calm: Uint8Array, address: number,
     fates[place] = fateOf(use, next === place + 1);
     if (next >= 0 && next < UNIVERSE_SIZE && next !== place + 1) fates[next] = fateOf(use, false);
     else if (next >= 0 && next < UNIVERSE_SIZE)
-      fates[next] = fates[place] === Fate.Held ? Fate.Held : Fate.Light;
+      fates[next] = fates[place] === Fate.LightPair ? Fate.Light : fates[place]!;
     calm[place] = use === 'shutter' ? (kind.shutter?.open ?? 0) : use === 'still' ? (value ?? 0) : 0;
   }
 }

@@ -145,6 +145,21 @@ describe('flashes', () => {
       expect(guard.step(x, DT)).toBe(x);
     }
   });
+  it('an edit does not begin the count of a strobe anew', () => {
+    const v = makeValues();
+    let gate = new LampGate(STROBE);
+    const light = Array.from({ length: 800 }, (_, i) => {
+      if (i % 20 === 0) {
+        const next = new LampGate(STROBE);
+        next.follow(gate);
+        gate = next;
+      }
+      v[Lit.Dimmer] = (i * DT * 10) % 1 < 0.5 ? 1 : 0;
+      gate.step(v, DT, false);
+      return v[Lit.Dimmer]!;
+    });
+    expect(mostInASecond(light)).toBeLessThanOrEqual(3);
+  });
   it('a strobe is held by the gate until quick flashes are allowed on purpose', () => {
     const gate = new LampGate(STROBE),
       v = makeValues();

@@ -1,5 +1,5 @@
 import type { Seconds } from '../units';
-import { has, type Kind, type Span } from './kind';
+import { type Kind, type Span, turns } from './kind';
 import { FlashGuard, FLASHES_A_SECOND } from './flashes';
 import { Lit } from './values';
 
@@ -23,7 +23,7 @@ export const USUAL_SPEED = 240;
 export class LampGate {
   readonly #kind: Kind;
   readonly #aim: AimSetting;
-  readonly #flashes: FlashGuard | null;
+  #flashes: FlashGuard | null;
   readonly #turns: boolean;
   #pan = NaN;
   #tilt = NaN;
@@ -31,21 +31,15 @@ export class LampGate {
   constructor(kind: Kind, aim: AimSetting = {}) {
     this.#kind = kind;
     this.#aim = aim;
-    this.#turns = has(kind, 'pan') || has(kind, 'tilt');
+    this.#turns = turns(kind);
     this.#flashes = kind.flashes ? new FlashGuard() : null;
   }
 
-  /** Where a head is goes on from another's, when only its setting is another. */
-  follow({ pan, tilt }: Pick<LampGate, 'pan' | 'tilt'>): void {
-    this.#pan = pan;
-    this.#tilt = tilt;
-  }
-  /** Where it is sent now, in degrees; NaN before the first step. */
-  get pan(): number {
-    return this.#pan;
-  }
-  get tilt(): number {
-    return this.#tilt;
+  /** Goes on from another's, when only its setting is another: a head from where it is, a strobe from how often it flashed. */
+  follow(other: LampGate): void {
+    this.#pan = other.#pan;
+    this.#tilt = other.#tilt;
+    if (this.#flashes) this.#flashes = other.#flashes ?? this.#flashes;
   }
 
   /**

@@ -16,7 +16,7 @@ export { type AimSetting, LampGate, USUAL_SPEED } from './gate';
 export {
   cellsOf,
   CELLS_MOST,
-  has,
+  isHead,
   type Kind,
   shownUniverse,
   type Span,

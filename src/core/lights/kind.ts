@@ -105,5 +105,9 @@ export const CELLS_MOST = 1024;
 export function has(kind: Kind, use: ChannelUse): boolean {
   return kind.channels.some((c) => c.use === use);
 }
+/** Whether it turns at all. */
+export const turns = (kind: Kind): boolean => has(kind, 'pan') || has(kind, 'tilt');
+/** A head: it turns both ways, and can be aimed. */
+export const isHead = (kind: Kind): boolean => kind.pan !== null && kind.tilt !== null;
 /** Kinds that are built of many cells. */
 export const cellsOf = (kind: Kind): number => kind.columns * kind.rows;

@@ -16,7 +16,6 @@ const WARM_BLUE = 0.095;
 
 /** What mixing asks of a kind of lamp, worked out once and not in every tick. */
 interface Mixer {
-  readonly kind: Kind;
   /** Its colour comes from emitters, filters, a pair of whites, a wheel, or it has none. */
   readonly by: 'emitters' | 'filters' | 'whites' | 'wheel' | 'none';
   readonly dims: boolean;
@@ -48,7 +47,6 @@ function makeMixer(kind: Kind): Mixer {
     brightLab(ink, 0, slots, 3 * i);
   });
   return {
-    kind,
     by: has(kind, 'red')
       ? 'emitters'
       : has(kind, 'cyan')
@@ -156,9 +154,10 @@ const along = (span: Span | null, x: number): number =>
 function shutterShare(shutter: Shutter | null, hz: number): number {
   if (!shutter) return 0;
   const { open, strobe } = shutter;
-  if (!strobe || !(hz > 0)) return open / 255;
+  // Slower than it can is steady: never quicker than was asked.
+  if (!strobe || !(hz >= strobe.slow)) return open / 255;
   const x = within((hz - strobe.slow) / Math.max(1e-6, strobe.quick - strobe.slow));
-  // Never quicker than was asked: the channel says whole steps only.
+  // The channel says whole steps only, and the one below is taken.
   return Math.floor(strobe.from + x * (strobe.to - strobe.from)) / 255;
 }
 
@@ -169,7 +168,7 @@ function shutterShare(shutter: Shutter | null, hz: number): number {
  * out. Allocates nothing, never throws.
  * @param address - 1 to 512, the lamp's first channel
  * @param v - what it is to do, by {@link Lit}; past the {@link LampGate}, or it is not safe
- * @param levels - one for each cell, 0 to 1, from `from` on; null: all as the values say
+ * @param levels - one for each cell, 0 to 1; null: all as the values say
  */
 export function writeLamp(
   universe: Uint8Array,
@@ -177,7 +176,6 @@ export function writeLamp(
   kind: Kind,
   v: Float64Array,
   levels: Float32Array | null = null,
-  from = 0,
 ): void {
   const mixer = mixerOf(kind),
     { channels, columns } = kind,
@@ -199,7 +197,7 @@ export function writeLamp(
         v[Lit.Green]! + (v[Lit.FarGreen]! - v[Lit.Green]!) * way,
         v[Lit.Blue]! + (v[Lit.FarBlue]! - v[Lit.Blue]!) * way,
       );
-      level = scale * within(levels ? levels[from + cell]! : v[Lit.Cells]!);
+      level = scale * within(levels ? levels[cell]! : v[Lit.Cells]!);
     }
     const at = address - 1 + channel.at,
       fine = channel.fine === undefined ? -1 : address - 1 + channel.fine;

@@ -1,5 +1,5 @@
 import type { Hung } from './aim';
-import { cellsOf, has, type Kind } from './kind';
+import { cellsOf, has, type Kind, turns } from './kind';
 
 /** The room, in metres: its width is centred, its depth runs from the back wall to the audience. */
 export interface Room {
@@ -15,43 +15,41 @@ export const ROOM_MOST = 200;
 export function widthOf(kind: Kind, room: Room): number {
   return Math.min(room.width * 0.9, kind.columns / (kind.rows > 1 ? 8 : 4));
 }
+type Sort = 'head' | 'haze' | 'bar' | 'lamp';
+const sortOf = (kind: Kind): Sort =>
+  turns(kind) ? 'head' : has(kind, 'haze') ? 'haze' : cellsOf(kind) > 1 ? 'bar' : 'lamp';
 /**
  * Where a lamp is that nobody has placed yet: those that turn hang under the ceiling, haze stands on the floor, and all others
  * share a rail in their order.
  * @param place - which of its sort it is, from 0 @param count - how many of its sort there are
  */
-export function usualPlace(kind: Kind, place: number, count: number, room: Room): Hung {
-  const x = count > 1 ? (place / (count - 1) - 0.5) * room.width * 0.86 : 0;
-  if (has(kind, 'pan') || has(kind, 'tilt'))
-    return { x, y: room.height * 0.92, z: room.depth * 0.35, turn: 0, hangs: true };
-  if (has(kind, 'haze'))
-    return { x: x || room.width * 0.42, y: 0.3, z: room.depth * 0.2, turn: 0, hangs: false };
-  if (cellsOf(kind) > 1) return { x, y: 0.55, z: room.depth * 0.6, turn: 0, hangs: false };
-  return { x, y: 1.5, z: room.depth * 0.6, turn: 0, hangs: true };
+function usualPlace(sort: Sort, place: number, count: number, { width, depth, height }: Room): Hung {
+  const x = count > 1 ? (place / (count - 1) - 0.5) * width * 0.86 : 0;
+  switch (sort) {
+    case 'head':
+      return { x, y: height * 0.92, z: depth * 0.35, turn: 0, hangs: true };
+    case 'haze':
+      return { x: x || width * 0.42, y: 0.3, z: depth * 0.2, turn: 0, hangs: false };
+    case 'bar':
+      return { x, y: 0.55, z: depth * 0.6, turn: 0, hangs: false };
+    case 'lamp':
+      return { x, y: 1.5, z: depth * 0.6, turn: 0, hangs: true };
+  }
 }
-
-const sortOf = (kind: Kind): string =>
-  has(kind, 'pan') || has(kind, 'tilt')
-    ? 'head'
-    : has(kind, 'haze')
-      ? 'haze'
-      : cellsOf(kind) > 1
-        ? 'bar'
-        : 'lamp';
 
 /** Where every lamp is, in their order. */
 export function placesIn(
   lamps: readonly { readonly kind: Kind; readonly at?: Hung | undefined }[],
   room: Room,
 ): Hung[] {
-  const counts = new Map<string, number>(),
-    so = new Map<string, number>();
+  const counts = new Map<Sort, number>(),
+    so = new Map<Sort, number>();
   for (const { kind, at } of lamps) if (!at) counts.set(sortOf(kind), (counts.get(sortOf(kind)) ?? 0) + 1);
   return lamps.map(({ kind, at }) => {
     if (at) return at;
     const sort = sortOf(kind),
       n = so.get(sort) ?? 0;
     so.set(sort, n + 1);
-    return usualPlace(kind, n, counts.get(sort)!, room);
+    return usualPlace(sort, n, counts.get(sort)!, room);
   });
 }

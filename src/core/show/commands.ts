@@ -624,10 +624,18 @@ function firstFit({ measure, ear, maker, usual }: Signal, heard: LearnedFit | nu
 
 /** An id that is not yet in the show: `kind-n`. */
 export function freeId(show: Show, kind: string): string {
+  return freeIds(show, kind)();
+}
+
+/** Ids that are not yet in the show, each of them once: `kind-n`. */
+export function freeIds(show: Show, kind: string): () => string {
   const taken = new Set(listsOf(show).flatMap((list) => list.map((x) => x.id)));
-  let n = 1;
-  while (taken.has(`${kind}-${n}`)) n++;
-  return `${kind}-${n}`;
+  let n = 0;
+  return () => {
+    do n++;
+    while (taken.has(`${kind}-${n}`));
+    return `${kind}-${n}`;
+  };
 }
 
 /** A name that no other in the list bears: "Low drum", "Low drum 2". */

@@ -23,6 +23,7 @@ export {
   firstReach,
   fanOut,
   freeId,
+  freeIds,
   freeName,
   mirrorTwin,
   muteRoute,

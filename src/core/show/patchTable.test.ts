@@ -11,7 +11,7 @@ const ferry = ferryShow({
   badge: m,
   tune: m,
 });
-const read = (text: string, show: Show = ferry) => patchFromTable(text, show, (n) => `new-${n}`);
+const read = (text: string, show: Show = ferry) => patchFromTable(text, show);
 const done = (text: string, show: Show = ferry): Show =>
   apply(newHistory(show), 'x', read(text, show).command).show;
 

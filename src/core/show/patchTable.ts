@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { BUILT_IN, footprintOf, isCelled, type Kinded } from '../lights/builtin';
 import { shownUniverse, UNIVERSE_MAX, UNIVERSE_SIZE } from '../lights/kind';
+import { freeIds } from './commands';
 import { freeAddress, patchFixture } from './lampCommands';
 import type { Command } from './history';
 import type { Fixture, Show } from './types';
@@ -81,11 +82,11 @@ export interface PatchRead {
 /**
  * Reads a table: a first row that names its columns, or none of them and then name, kind, universe, address in this order. A lamp
  * whose name is known is changed, any other is added. What cannot be used is said, row by row, and leaves the rest as it is.
- * @param id - of a new lamp, by its number among them
  */
-export function patchFromTable(text: string, show: Show, id: (n: number) => string): PatchRead {
+export function patchFromTable(text: string, show: Show): PatchRead {
   const { data } = Papa.parse<string[]>(text.trim(), { skipEmptyLines: 'greedy' });
-  const problems: string[] = [];
+  const problems: string[] = [],
+    freshId = freeIds(show, 'lamp');
   const columnOf = (cell: string): Column | null => {
     const word = cell.trim().toLowerCase();
     return (COLUMNS as readonly string[]).includes(word) ? (word as Column) : (ALSO[word] ?? null);
@@ -175,7 +176,7 @@ export function patchFromTable(text: string, show: Show, id: (n: number) => stri
           address ??
           freeAddress({ ...show, fixtures: [...show.fixtures, ...added] }, to, footprintOf(like, show.kinds));
       if (free === null) return wrong(`universe ${to + 1} is full.`);
-      added.push({ id: id(added.length), name, rest: {}, ...like, universe: to, address: free, ...change });
+      added.push({ id: freshId(), name, rest: {}, ...like, universe: to, address: free, ...change });
     }
   });
   return {

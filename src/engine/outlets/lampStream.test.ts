@@ -130,6 +130,9 @@ describe('a universe of lamps', () => {
     own.identified = 'b';
     s.fill(frames.at(7));
     expect([...s.value.subarray(19, 31)].every((x) => x === 255)).toBe(true);
+    frames.set({ 'b/dimmer': 0 }).frame.darkness = 1;
+    s.fill(frames.at(7.01));
+    expect([...s.value.subarray(19, 31)].every((x) => x === 0)).toBe(true);
   });
   it('says what becomes of each channel when nobody drives', () => {
     const s = stream([HEAD], new Frames([HEAD])),

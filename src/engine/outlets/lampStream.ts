@@ -170,7 +170,8 @@ export class LampStream implements Stream {
       }
       values[Lit.Dimmer] = dimmed(lamp.curve, values[Lit.Dimmer]!);
       const levels = rows && lamp.row ? layRow(lamp, frame.vectors) : null;
-      if (rules.identified === fixture.id) identify(values, levels);
+      // Dark is dark for the one that is looked for, too.
+      if (rules.identified === fixture.id && frame.darkness === 0) identify(values, levels);
       lamp.gate.step(values, dt, rules.quick);
       lamp.flashes.step(
         values[Lit.Dimmer]! * Math.max(values[Lit.Red]!, values[Lit.Green]!, values[Lit.Blue]!),

@@ -1,6 +1,6 @@
 'use client';
 import { Box, Button, Switch, Typography } from '@mui/material';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import {
   BUILT_IN,
   cellsOf,
@@ -8,6 +8,7 @@ import {
   type DimmerCurve,
   DIMMER_CURVES,
   isCelled,
+  isHead,
   type Kind,
   type RowOrder,
   ROW_ORDERS,
@@ -57,8 +58,10 @@ export function LampPanel({ lamp }: { readonly lamp: RoomLamp }) {
     identified = useSession((s) => s.identified);
   const thing = thingsOf(show).find((t) => t.id === fixture.id);
   const kinds = useKinds();
+  // Another lamp is looked at: this one is not looked for any more.
+  useEffect(() => () => identify(null), [fixture.id]);
   if (!thing) return null;
-  const turns = kind.pan !== null && kind.tilt !== null;
+  const turns = isHead(kind);
   return (
     <ThingPanel
       thing={thing}
@@ -251,9 +254,7 @@ function KeepSpot({ onKeep }: { readonly onKeep: (name: string) => void }) {
 /** The heads of a lamp's group, with where they are. */
 function useRoomGroup(fixture: Fixture): readonly RoomLamp[] {
   const lamps = useRoomLamps();
-  return fixture.group
-    ? lamps.filter((l) => l.fixture.group === fixture.group && l.kind.pan !== null && l.kind.tilt !== null)
-    : [];
+  return fixture.group ? lamps.filter((l) => l.fixture.group === fixture.group && isHead(l.kind)) : [];
 }
 
 function HangFields({ lamp: { fixture, at, kind } }: { readonly lamp: RoomLamp }) {
@@ -274,7 +275,7 @@ function HangFields({ lamp: { fixture, at, kind } }: { readonly lamp: RoomLamp }
     </Box>
   );
   const aim = fixture.aim ?? {};
-  const turns = kind.pan !== null && kind.tilt !== null;
+  const turns = isHead(kind);
   const flip = (label: string, on: boolean, set: (on: boolean) => void): ReactNode => (
     <Box component="label" sx={{ display: 'flex', alignItems: 'center', fontSize: '0.9rem' }}>
       {label}

@@ -1,6 +1,7 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
+import { isHead } from '../../core/lights';
 import { findParameter, findSignal, patchFixture, signalsOf, type Show } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { EntryField } from '../controls/EntryField';
@@ -43,7 +44,7 @@ export function LampsPanel({ lamps }: { readonly lamps: readonly RoomLamp[] }) {
   const [parameter, setParameter] = useState('dimmer');
   const row = fromTheLeft(lamps);
   const groups = new Set(lamps.map((l) => l.fixture.group ?? ''));
-  const heads = lamps.filter((l) => l.kind.pan !== null && l.kind.tilt !== null);
+  const heads = lamps.filter((l) => isHead(l.kind));
   // What all of them have.
   const common = (id: string): boolean =>
     lamps.every(

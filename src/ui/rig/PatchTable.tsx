@@ -1,26 +1,14 @@
 'use client';
 import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useState } from 'react';
-import { freeId, patchFromTable, patchToCsv } from '../../core/show';
+import { patchFromTable, patchToCsv } from '../../core/show';
 import { saveBlob } from '../state/saveBlob';
 import { currentShow, edit } from '../state/session';
-
-/** A free id for each of several new lamps. */
-function fresh(): (n: number) => string {
-  const show = currentShow(),
-    first = Number(freeId(show, 'lamp').slice('lamp-'.length)),
-    taken = new Set(show.fixtures.map((f) => f.id));
-  const ids: string[] = [];
-  return (n) => {
-    for (let i = first + ids.length; ids.length <= n; i++) if (!taken.has(`lamp-${i}`)) ids.push(`lamp-${i}`);
-    return ids[n]!;
-  };
-}
 
 /** The patch out as CSV, and a table in: pasted from a spreadsheet, or from a file. */
 export function PatchTable() {
   const [text, setText] = useState<string | null>(null);
-  const read = text?.trim() ? patchFromTable(text, currentShow(), fresh()) : null;
+  const read = text?.trim() ? patchFromTable(text, currentShow()) : null;
   const many = (n: number, what: string): string => `${n} ${n === 1 ? 'lamp' : 'lamps'} ${what}`;
   return (
     <>

@@ -2,7 +2,7 @@
 import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useRef, useState } from 'react';
 import { ARCHIVE_MOST_BYTES, readGdtf, readMvr, type ReadRig } from '../../core/gdtf';
-import { addFixture, type Fixture, freeId, freeName, takeKinds } from '../../core/show';
+import { addFixture, type Fixture, freeIds, freeName, takeKinds } from '../../core/show';
 import { say } from '../state/notices';
 import { currentShow, edit } from '../state/session';
 
@@ -32,16 +32,13 @@ export function ReadRigFile() {
   const keep = (): void => {
     if (!read) return;
     const { kinds, lamps, file } = read;
-    const lampsMade: Fixture[] = [];
-    const show = currentShow();
-    lamps.forEach((l) => {
-      const names = [...show.fixtures, ...lampsMade];
-      let n = lampsMade.length + 1,
-        id = freeId(show, 'lamp');
-      while (names.some((x) => x.id === id)) id = `lamp-${show.fixtures.length + ++n}`;
-      lampsMade.push({
-        id,
-        name: freeName(names, l.name),
+    const show = currentShow(),
+      freshId = freeIds(show, 'lamp'),
+      made: Fixture[] = [];
+    for (const l of lamps)
+      made.push({
+        id: freshId(),
+        name: freeName([...show.fixtures, ...made], l.name),
         mode: l.kind,
         universe: l.universe,
         address: l.address,
@@ -49,10 +46,9 @@ export function ReadRigFile() {
         group: l.group,
         rest: {},
       });
-    });
     edit(`read ${file}`, (d) => {
       takeKinds(kinds)(d);
-      for (const lamp of lampsMade) addFixture(lamp)(d);
+      for (const lamp of made) addFixture(lamp)(d);
     });
     setRead(null);
     say(

@@ -112,7 +112,7 @@ function Timing() {
       </Box>
       {trip === null
         ? 'No packet has come back yet.'
-        : `From a value to its packet, decoded and back in this window: ${trip.toFixed(1)} ms (median). Largest pause between packets: ${gap} ms.`}
+        : `From a value to its packet, decoded and back in this window: ${trip.toFixed(1)} ms (median). Largest pause between Art-Net packets: ${gap} ms.`}
     </Box>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 import { Box } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import type { Point } from '../../core/lights';
+import { isHead, type Point } from '../../core/lights';
 import { patchFixture } from '../../core/show';
 import { say } from '../state/notices';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
@@ -90,10 +90,9 @@ export function RoomStage({
     moved: boolean;
     from: readonly RoomLamp[];
     grip: RoomLamp;
-    scale: number;
   } | null>(null);
   const selected = lamps.filter((l) => chosen.has(l.fixture.id)),
-    heads = selected.filter((l) => l.kind.pan !== null && l.kind.tilt !== null);
+    heads = selected.filter((l) => isHead(l.kind));
   const place = (x: number, y: number, z: number): { x: number; y: number } => {
     const out = [0, 0];
     drawnAt(view, x, y, z, out);
@@ -117,7 +116,6 @@ export function RoomStage({
       moved: false,
       from: keep ? selected : [lamp],
       grip: lamp,
-      scale: scaleAt(view, lamp.at.z),
     };
   };
   const move = (e: PointerEvent): void => {

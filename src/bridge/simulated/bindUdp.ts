@@ -1,0 +1,15 @@
+import { createSocket, type Socket } from 'node:dgram';
+
+/** A UDP socket that listens at `port`, or at a free one when that is taken or 0. */
+export async function bindUdp(port: number, host: string): Promise<Socket> {
+  const bind = (at: number): Promise<Socket> =>
+    new Promise((resolve, reject) => {
+      const socket = createSocket('udp4');
+      socket.once('error', reject);
+      socket.bind({ port: at, address: host, exclusive: true }, () => {
+        socket.removeAllListeners('error');
+        resolve(socket);
+      });
+    });
+  return bind(port).catch(() => bind(0));
+}
