@@ -236,7 +236,8 @@ export class Engine {
         for (const [address, value] of e.data.messages) {
           for (const hear of this.#oscListeners) hear(address, value);
         }
-      } else if (e.data.type === 'midi') this.#midiOut.send(e.data.id, e.data.device, e.data.bytes);
+      } else if (e.data.type === 'midi')
+        this.#midiOut.send(e.data.id, e.data.device, e.data.bytes, e.data.at);
       else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
       else void this.#upload(e.data.media);
     };

@@ -9,6 +9,23 @@ export interface MidiSaid {
   readonly trouble: string | null;
   /** The last message, of the simulated instrument: status and two data bytes. */
   readonly heard: readonly number[] | null;
+  /** The tempo that the simulated instrument makes of the clock that it is told, in beats a minute; null while it has started none. */
+  readonly tempo: number | null;
+}
+
+const PULSES_KEPT = 25;
+/** Follows a clock as an instrument would: by when its pulses come. */
+class ClockEar {
+  #started = false;
+  #pulses: number[] = [];
+  /** @param at - in ms */
+  take(byte: number, at: number): number | null {
+    if (byte === 0xfa) this.#started = true;
+    if (byte === 0xfc) this.#started = false;
+    if (byte === 0xf8) this.#pulses = [...this.#pulses.slice(1 - PULSES_KEPT), at];
+    const n = this.#pulses.length - 1;
+    return this.#started && n > 0 ? (60000 * n) / 24 / (this.#pulses[n]! - this.#pulses[0]!) : null;
+  }
 }
 
 /** Instruments that could be told something now; the simulated one is always there. @param ask - lets the browser ask for permission */
@@ -30,6 +47,7 @@ export class MidiOut {
   readonly #said = new Map<string, MidiSaid>();
   #access: MIDIAccess | null = null;
   #asking = false;
+  readonly #clocks = new Map<string, ClockEar>();
   #timer: ReturnType<typeof setTimeout> | null = null;
 
   /** @param tell - how all of it is, four times a second at most */
@@ -37,12 +55,16 @@ export class MidiOut {
     this.#tell = tell;
   }
 
-  send(id: string, device: string, bytes: readonly number[]): void {
+  /** @param at - when it is due, in ms since 1970; null: at once */
+  send(id: string, device: string, bytes: readonly number[], at: number | null): void {
     const was = this.#said.get(id),
       sent = was?.sent ?? 0;
-    if (device === SIMULATED_INSTRUMENT.id)
-      this.#said.set(id, { sent: sent + 1, trouble: null, heard: bytes });
-    else {
+    if (device === SIMULATED_INSTRUMENT.id) {
+      let clock = this.#clocks.get(id);
+      if (at !== null && !clock) this.#clocks.set(id, (clock = new ClockEar()));
+      const tempo = at === null || !clock ? null : clock.take(bytes[0]!, at);
+      this.#said.set(id, { sent: sent + 1, trouble: null, heard: bytes, tempo });
+    } else {
       const output = this.#access?.outputs.get(device);
       let trouble: string | null = null;
       if (!output) {
@@ -50,11 +72,11 @@ export class MidiOut {
         this.#find();
       } else
         try {
-          output.send([...bytes]);
+          output.send([...bytes], at === null ? undefined : at - performance.timeOrigin);
         } catch {
           trouble = 'This instrument does not take messages. Plug it in anew, or choose another.';
         }
-      this.#said.set(id, { sent: trouble ? sent : sent + 1, trouble, heard: null });
+      this.#said.set(id, { sent: trouble ? sent : sent + 1, trouble, heard: null, tempo: null });
     }
     this.#timer ??= setTimeout(() => {
       this.#timer = null;

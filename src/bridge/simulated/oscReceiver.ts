@@ -11,6 +11,8 @@ export class OscReceiver {
   readonly heard = new Map<string, { value: number; count: number }>();
   packets = 0;
   bad = 0;
+  /** When the last bundle wanted to be followed, in ms since 1970; null: at once. */
+  due: number | null = null;
   readonly #socket: Socket;
 
   private constructor(socket: Socket) {
@@ -33,7 +35,23 @@ export class OscReceiver {
     return new Promise((done) => this.#socket.close(() => done()));
   }
 
-  #take(m: Buffer): void {
+  #take(packet: Buffer): void {
+    let m = packet;
+    // “#bundle” and its zero, eight bytes of time, then each element after its length; of ours, one.
+    if (packet.toString('latin1', 0, 8) === '#bundle\0') {
+      if (packet.length < 20 || packet.readInt32BE(16) !== packet.length - 20) {
+        this.bad++;
+        return;
+      }
+      const seconds = packet.readUInt32BE(8),
+        fraction = packet.readUInt32BE(12);
+      // In ms since 1970: 70 years with 17 leap days lie between the two counts.
+      this.due =
+        seconds === 0 && fraction === 1
+          ? null
+          : (seconds - (70 * 365 + 17) * 86400) * 1000 + (fraction / 2 ** 32) * 1000;
+      m = packet.subarray(20);
+    }
     // An address up to its zero, padded to four; “,” and one letter, padded; four bytes of a number.
     const end = m.indexOf(0),
       tags = Math.floor(end / 4) * 4 + 4;

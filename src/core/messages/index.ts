@@ -1,4 +1,5 @@
 export {
+  BUNDLE_AFTER_MOST,
   isOscAddress,
   MESSAGE_RATE,
   type MessageForm,
@@ -12,4 +13,5 @@ export {
   type OscType,
   saidOf,
 } from './kinds';
+export { MidiClock } from './midiClock';
 export { MidiSpeaker } from './midiSpeaker';

@@ -19,14 +19,18 @@ export interface OscForm {
   /** What is sent at 0 and at 100 %. */
   readonly low: number;
   readonly high: number;
+  /** Sent as a bundle, to be followed so long after what it tells of happened, or at once (null); absent: as a plain message. */
+  readonly bundle?: { readonly afterMs: Milliseconds | null };
 }
+/** Latest that a bundle may be followed. */
+export const BUNDLE_AFTER_MOST: Milliseconds = 5000;
 /** What is said to a device, over MIDI. */
 export interface MidiForm {
   readonly kind: 'midi';
   /** Id of the device, as the browser names it. */
   readonly device: string;
   readonly deviceName: string;
-  /** A controller follows the value; a note sounds at each strike. */
+  /** A controller follows the value; a note sounds at each strike; the clock is the show's beat. */
   readonly says: (typeof MIDI_SAYS)[number];
   /** 1 to 16. */
   readonly channel: number;
@@ -35,7 +39,7 @@ export interface MidiForm {
   /** How long a note sounds. */
   readonly holdMs: Milliseconds;
 }
-export const MIDI_SAYS = ['controller', 'note'] as const;
+export const MIDI_SAYS = ['controller', 'note', 'clock'] as const;
 export type MessageForm = OscForm | MidiForm;
 
 /** A value that changes is sent no more often than this in a second. */
@@ -79,9 +83,13 @@ const PARAMETERS: readonly ParameterDescription[] = [
 export function messageWords(form: MessageForm): string {
   return form.kind === 'osc'
     ? `OSC to ${form.address}`
-    : `MIDI ${form.says} ${form.number} on channel ${form.channel}, ${form.deviceName}`;
+    : form.says === 'clock'
+      ? `MIDI clock, ${form.deviceName}`
+      : `MIDI ${form.says} ${form.number} on channel ${form.channel}, ${form.deviceName}`;
 }
-export const messageParameters = (): readonly ParameterDescription[] => PARAMETERS;
+/** The clock is moved by the show's beat and by nothing else. */
+export const messageParameters = (form: MessageForm): readonly ParameterDescription[] =>
+  form.kind === 'midi' && form.says === 'clock' ? [] : PARAMETERS;
 
 /** The number that is sent. @param share - 0 to 1; what is no number is the low end */
 export function saidOf({ type, low, high }: Pick<OscForm, 'type' | 'low' | 'high'>, share: number): number {

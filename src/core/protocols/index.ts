@@ -32,7 +32,7 @@ export {
   writeHead,
 } from './bridge';
 export { isHostName } from './hostName';
-export { decodeOsc, encodeOsc, oscBytes } from './osc';
+export { decodeOsc, encodeOsc, OSC_BUNDLE_HEAD, writeOscBundle, oscBytes } from './osc';
 export {
   encodeSacnData,
   encodeSacnDiscovery,

@@ -119,12 +119,30 @@ function text(bytes: Uint8Array, from: number): { readonly value: string; readon
 
 /** Bytes of a message with an address of so many letters and one number. */
 export const oscBytes = (letters: number): number => padded(letters + 1) + 8;
+/** Bytes before the message of a bundle of one: `#bundle`, the time tag, and how long the message is. */
+export const OSC_BUNDLE_HEAD = 20;
+/** Seconds from 1900, where time tags begin, to 1970 (RFC 868). */
+const SINCE_1900 = 2208988800;
+const BUNDLE = '#bundle';
+
+/**
+ * Writes the head of a bundle of one message. Allocates nothing.
+ * @param bytes - of the message that follows @param at - when it is to be followed, in ms since 1970; null: at once
+ */
+export function writeOscBundle(out: Uint8Array, view: DataView, bytes: number, at: number | null): void {
+  for (let i = 0; i < 8; i++) out[i] = i < BUNDLE.length ? BUNDLE.charCodeAt(i) : 0;
+  const seconds = at === null ? 0 : Math.floor(at / 1000);
+  // 63 zeros and a one mean at once.
+  view.setUint32(8, at === null ? 0 : seconds + SINCE_1900);
+  view.setUint32(12, at === null ? 1 : Math.floor((at / 1000 - seconds) * 4294967296));
+  view.setUint32(16, bytes);
+}
 const padded = (n: number): number => Math.ceil(n / 4) * 4;
 
 /**
  * Writes a message with one number. Allocates nothing.
- * @param out - of zeros from a message to the same address before it, at least {@link oscBytes} long
- * @param address - printable ASCII @returns bytes written
+ * @param out - of zeros from a message to the same address before it, at least {@link oscBytes} long after `from`
+ * @param address - printable ASCII @param from - where in `out` it begins @returns where it ends
  */
 export function encodeOsc(
   out: Uint8Array,
@@ -132,9 +150,10 @@ export function encodeOsc(
   address: string,
   type: 'f' | 'i',
   value: number,
+  from = 0,
 ): number {
-  const tags = padded(address.length + 1);
-  for (let i = 0; i < tags; i++) out[i] = i < address.length ? address.charCodeAt(i) : 0;
+  const tags = from + padded(address.length + 1);
+  for (let i = 0; from + i < tags; i++) out[from + i] = i < address.length ? address.charCodeAt(i) : 0;
   out[tags] = 0x2c; // ","
   out[tags + 1] = type.charCodeAt(0);
   out[tags + 2] = out[tags + 3] = 0;

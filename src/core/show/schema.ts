@@ -27,7 +27,7 @@ import { CELLS_MOST, UNIVERSE_MAX } from '../lights/kind';
 import { ROOM_MOST } from '../lights/room';
 import { ROW_ORDERS } from '../lights/rowOver';
 import { DELAY_MOST, LAMP_PROTOCOLS } from '../outlets';
-import { isOscAddress, MIDI_SAYS, OSC_TYPES } from '../messages';
+import { BUNDLE_AFTER_MOST, isOscAddress, MIDI_SAYS, OSC_TYPES } from '../messages';
 import { messageTarget, wireTarget } from '../protocols/wireFields';
 import { RAMP_MOST } from '../parameters/ramp';
 import { acceptsValue } from '../parameters/description';
@@ -564,6 +564,9 @@ const showSchema = Joi.object({
             type: Joi.valid(...OSC_TYPES).required(),
             low: Joi.number().min(-1e9).max(1e9).required(),
             high: Joi.number().min(-1e9).max(1e9).required(),
+            bundle: Joi.object({
+              afterMs: Joi.number().min(0).max(BUNDLE_AFTER_MOST).allow(null).required(),
+            }),
           }),
         ).required(),
       }),

@@ -122,7 +122,7 @@ function listThings(show: Show): Thing[] {
         name: x.name,
         kind: 'message',
         what: messageWords(x.form),
-        parameters: messageParameters(),
+        parameters: messageParameters(x.form),
         rest: x.rest,
       })),
     ),

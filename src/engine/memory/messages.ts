@@ -225,7 +225,14 @@ export type FromOutlets =
   | { readonly type: 'need'; readonly media: readonly string[] }
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
   /** What a device is told over MIDI, by the message's id; the window alone can tell it. */
-  | { readonly type: 'midi'; readonly id: string; readonly device: string; readonly bytes: readonly number[] }
+  | {
+      readonly type: 'midi';
+      readonly id: string;
+      readonly device: string;
+      readonly bytes: readonly number[];
+      /** When it is due, in ms since 1970 by this machine's steady clock; null: at once. */
+      readonly at: number | null;
+    }
   | ({ readonly type: 'fault' } & Fault);
 
 /** A size, as a picture worker names it, and what pictures of it were drawn with. */

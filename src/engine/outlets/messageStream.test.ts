@@ -24,7 +24,7 @@ const MAP: PlanMap = {
   parameters: { 'm/value': 0, 'm/strike': 1 },
   vectors: {},
 };
-const frame = (value: number): FrameReader => ({ parameters: Float32Array.of(value, 0) }) as never;
+const frame = (value: number): FrameReader => ({ parameters: Float32Array.of(value, 0), time: 3 }) as never;
 const said = (s: MessageStream): number => decodeOsc(s.packet)![0]!.numbers[0]!;
 
 describe('what is said to another program', () => {
@@ -45,8 +45,8 @@ describe('what is said to another program', () => {
     const s = make({ type: 'int', low: 0, high: 127 });
     s.place(MAP);
     s.next(frame(0), 0);
-    for (const strength of [100, 50, 0]) s.take(1, strength);
-    s.take(7, 100);
+    for (const strength of [100, 50, 0]) s.take(1, 0, strength);
+    s.take(7, 0, 100);
     const all: number[] = [];
     while (s.next(frame(0), 1)) all.push(said(s));
     expect(all).toEqual([127, 64, 0]);
@@ -54,7 +54,28 @@ describe('what is said to another program', () => {
   it('says nothing while its thing is not there', () => {
     const s = make();
     s.place({ ...MAP, parameters: {} });
-    s.take(1, 100);
+    s.take(1, 0, 100);
     expect(s.next(frame(50), 0)).toBe(false);
+  });
+  it('goes as a bundle whose time tag is that of the hit, and so long after it as was set', () => {
+    const s = make({ bundle: { afterMs: 80 } });
+    s.place(MAP);
+    s.next(frame(0), 0);
+    s.take(1, 2.9875, 100); // the frame is of second 3
+    expect(s.next(frame(0), 500)).toBe(true);
+    expect(new TextDecoder().decode(s.packet.subarray(0, 8))).toBe('#bundle\0');
+    const view = new DataView(s.packet.buffer),
+      // RFC 868: the time 2,208,988,800 is 1970.
+      due = (view.getUint32(8) - 2208988800 + view.getUint32(12) / 2 ** 32) * 1000;
+    expect(due - performance.timeOrigin).toBeCloseTo(500 - 12.5 + 80, 0);
+    expect(view.getUint32(16)).toBe(s.packet.length - 20);
+    expect(said(s)).toBe(20);
+  });
+  it('goes as a bundle that is followed at once: 63 zeros and a one', () => {
+    const s = make({ bundle: { afterMs: null } });
+    s.place(MAP);
+    s.next(frame(50), 0);
+    expect([...s.packet.subarray(8, 16)]).toEqual([0, 0, 0, 0, 0, 0, 0, 1]);
+    expect(said(s)).toBe(15);
   });
 });

@@ -1,7 +1,7 @@
 import { MESSAGE_RATE, type OscForm, saidOf } from '../../core/messages';
 import { type StreamDeclaration, Pace } from '../../core/outlets';
 import type { PlanMap } from '../../core/plan';
-import { encodeOsc, oscBytes } from '../../core/protocols';
+import { encodeOsc, OSC_BUNDLE_HEAD, oscBytes, writeOscBundle } from '../../core/protocols';
 import { type Message, parameterKey } from '../../core/show';
 import type { FrameReader } from '../memory/frames';
 
@@ -18,6 +18,10 @@ export class MessageStream {
   readonly #form: OscForm;
   readonly #pace = new Pace(MESSAGE_RATE, null);
   readonly #waiting = new Float64Array(WAITING_MOST);
+  /** When each of them happened, in show time. */
+  readonly #times = new Float64Array(WAITING_MOST);
+  /** Bytes before its message. */
+  readonly #head: number;
   #count = 0;
   #value = -1;
   #strike = -1;
@@ -27,7 +31,8 @@ export class MessageStream {
     this.#message = message;
     this.#form = form;
     const { target, address } = form;
-    this.packet = new Uint8Array(oscBytes(address.length));
+    this.#head = form.bundle ? OSC_BUNDLE_HEAD : 0;
+    this.packet = new Uint8Array(this.#head + oscBytes(address.length));
     this.#view = new DataView(this.packet.buffer);
     this.declaration = {
       id: `message ${message.id}`,
@@ -49,14 +54,17 @@ export class MessageStream {
     this.#value = at('value');
     this.#strike = at('strike');
   }
-  /** One event; those of others are passed over. @param strength - as the parameter reads it, in per cent */
-  take(at: number, strength: number): void {
-    if (at === this.#strike && this.#count < WAITING_MOST) this.#waiting[this.#count++] = strength / 100;
+  /** One event; those of others are passed over. @param time - of the show @param strength - as the parameter reads it, in per cent */
+  take(at: number, time: number, strength: number): void {
+    if (at !== this.#strike || this.#count >= WAITING_MOST) return;
+    this.#times[this.#count] = time;
+    this.#waiting[this.#count++] = strength / 100;
   }
   /** The next packet that is due. @returns whether there is one; it stands in {@link packet} */
   next(frame: FrameReader, now: number): boolean {
     if (this.#count > 0) {
-      this.#say(this.#waiting[0]!);
+      this.#say(this.#waiting[0]!, now, frame.time - this.#times[0]!);
+      this.#times.copyWithin(0, 1, this.#count);
       this.#waiting.copyWithin(0, 1, this.#count--);
       return true;
     }
@@ -68,11 +76,20 @@ export class MessageStream {
     }
     if (this.#pace.wait(now) > 0) return false;
     this.#pace.sent(now);
-    this.#say(this.#last);
+    this.#say(this.#last, now, 0);
     return true;
   }
-  #say(share: number): void {
-    const form = this.#form;
-    encodeOsc(this.packet, this.#view, form.address, form.type === 'int' ? 'i' : 'f', saidOf(form, share));
+  /** @param now - of this thread, in ms @param ago - seconds since it happened */
+  #say(share: number, now: number, ago: number): void {
+    const form = this.#form,
+      { bundle, address, type } = form,
+      head = this.#head,
+      size = this.packet.length - head;
+    if (bundle) {
+      const { afterMs } = bundle,
+        happened = performance.timeOrigin + now - Math.max(0, ago) * 1000;
+      writeOscBundle(this.packet, this.#view, size, afterMs === null ? null : happened + afterMs);
+    }
+    encodeOsc(this.packet, this.#view, address, type === 'int' ? 'i' : 'f', saidOf(form, share), head);
   }
 }

@@ -355,8 +355,9 @@ class OutletWorker {
     });
     for (const gone of old.values()) if (gone.end()) this.#sayMidi(gone);
   }
-  #sayMidi({ message, form, bytes }: MidiStream): void {
-    post({ type: 'midi', id: message.id, device: form.device, bytes: [...bytes] });
+  #sayMidi({ message, form, bytes, at }: MidiStream): void {
+    const due = at === null ? null : performance.timeOrigin + at;
+    post({ type: 'midi', id: message.id, device: form.device, bytes: [...bytes], at: due });
   }
   /** What is said to other programs: hits one by one, values as often as they may. */
   #sendMessages(frames: FrameReader, now: number): void {
@@ -370,12 +371,13 @@ class OutletWorker {
     }
     for (let i = 0; i < this.#midi.length; i++) {
       const stream = this.#midi[i]!;
+      stream.step(frames, now);
       while (stream.next(frames, now)) this.#sayMidi(stream);
     }
   }
   readonly #takeEvent = (at: number, time: number, value: number): void => {
     for (let i = 0; i < this.#events.length; i++) this.#events[i]!.events.take(at, time, value);
-    for (let i = 0; i < this.#messages.length; i++) this.#messages[i]!.stream.take(at, value);
+    for (let i = 0; i < this.#messages.length; i++) this.#messages[i]!.stream.take(at, time, value);
     for (let i = 0; i < this.#midi.length; i++) this.#midi[i]!.take(at, value);
   };
   #sendEvents(now: number): void {

@@ -2,6 +2,7 @@
 import { Box, Button } from '@mui/material';
 import { useEffect, useState } from 'react';
 import {
+  BUNDLE_AFTER_MOST,
   isOscAddress,
   type MessageForm,
   MIDI_SAYS,
@@ -60,11 +61,18 @@ interface Row {
 function rowOf({ id, form }: Message, report: OutletReport | null, midi: MidiSaid | null): Row {
   if (form.kind === 'midi')
     return {
-      what: `${form.says} ${form.number}`,
-      to: `on channel ${form.channel}, ${form.deviceName}`,
+      what: form.says === 'clock' ? 'clock' : `${form.says} ${form.number}`,
+      to: form.says === 'clock' ? `to ${form.deviceName}` : `on channel ${form.channel}, ${form.deviceName}`,
       trouble: midi?.trouble ?? null,
       state: `${midi?.sent ?? 0} sent`,
-      heard: midi?.heard ? `${midi.heard[2]} · ${midi.sent}` : '–',
+      heard:
+        form.says === 'clock'
+          ? midi?.tempo
+            ? `${midi.tempo.toFixed(1)} a minute`
+            : '–'
+          : midi?.heard
+            ? `${midi.heard[2]} · ${midi.sent}`
+            : '–',
     };
   const { target, address } = form,
     state = report?.messages.find((s) => s.id === `message ${id}`),
@@ -281,9 +289,44 @@ function OscFields({ message, form }: { readonly message: Message; readonly form
           onEnd={endDrag}
         />
       </Box>
+      <Choice
+        label="packed"
+        name="How it is packed"
+        value={!form.bundle ? 'plain' : form.bundle.afterMs === null ? 'bundle' : 'timed'}
+        options={[
+          ['plain', 'as a plain message'],
+          ['bundle', 'in a bundle, followed at once'],
+          ['timed', 'in a bundle with its time'],
+        ]}
+        onChange={(how) =>
+          set({ bundle: how === 'plain' ? undefined : { afterMs: how === 'timed' ? 50 : null } })
+        }
+      />
+      {form.bundle && form.bundle.afterMs !== null && (
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
+          <span>followed after</span>
+          <NumberField
+            label="Followed after"
+            value={form.bundle.afterMs}
+            unit="ms"
+            min={0}
+            max={BUNDLE_AFTER_MOST}
+            step={1}
+            usual={50}
+            onChange={(afterMs) => set({ bundle: { afterMs } }, 'after')}
+            onEnd={endDrag}
+          />
+        </Box>
+      )}
     </>
   );
 }
+
+const SAYS: Readonly<Record<MidiForm['says'], string>> = {
+  controller: 'controller',
+  note: 'note at each strike',
+  clock: 'clock',
+};
 
 function MidiFields({ message, form }: { readonly message: Message; readonly form: MidiForm }) {
   const [devices, setDevices] = useState<readonly MidiDevice[]>([]);
@@ -342,11 +385,12 @@ function MidiFields({ message, form }: { readonly message: Message; readonly for
         label="a"
         name="What it is told"
         value={form.says}
-        options={MIDI_SAYS.map((x) => [x, x === 'note' ? 'note at each strike' : 'controller'] as const)}
+        options={MIDI_SAYS.map((x) => [x, SAYS[x]] as const)}
         onChange={(says) => set({ says })}
       />
-      {whole('channel', 'channel', 1, 16)}
-      {whole('number', 'number', 0, 127)}
+      {form.says !== 'clock' && whole('channel', 'channel', 1, 16)}
+      {form.says !== 'clock' && whole('number', 'number', 0, 127)}
+      {form.says === 'clock' && <span>The show’s beat: it starts with a bar, and stops with the beat.</span>}
       {form.says === 'note' && whole('for', 'holdMs', 1, 60000, 'ms')}
     </>
   );
