@@ -5,7 +5,11 @@ import { LAMP_PROTOCOLS, type LampProtocol, type StreamDeclaration } from '../co
 import {
   ARTNET_PORT,
   BRIDGE_PROTOCOL,
+  DESK_BYTES,
+  DESK_HEAD,
+  deskAddress,
   FRAME_BEAT,
+  FRAME_DESK,
   FRAME_HEAD,
   FRAME_PACKET,
   FRAME_RECEIVED,
@@ -24,7 +28,8 @@ import {
   type ToPage,
 } from '../core/protocols';
 import type { BridgeFolder } from './folder';
-import { asked, CANONICAL_HOST, isOwnWindow, mayDrive, mayWatch } from './hosts';
+import { DeskListener } from './deskListener';
+import { asked, CANONICAL_HOST, isLocalPeer, isOwnWindow, mayDrive, mayWatch } from './hosts';
 import { OSC_PORT, OscListener, type OscMessage } from './oscListener';
 import { OscOut } from './outlets/oscOut';
 import { Outlets } from './outlets/outlets';
@@ -32,6 +37,7 @@ import { refuseUpgrade } from './refuse';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
 import { OscReceiver } from './simulated/oscReceiver';
 import { SacnReceiver } from './simulated/sacnReceiver';
+import { SimulatedDesk } from './simulated/desk';
 
 /** A page that reads slower than this many bytes is behind: it gets only the latest frame once it has caught up. */
 const BEHIND_BYTES = 64 * 1024;
@@ -78,6 +84,9 @@ export class Bridge {
   readonly #receivers: Receivers;
   readonly #osc: OscListener;
   readonly #oscOut: OscOut;
+  readonly #desk: DeskListener;
+  readonly desk: SimulatedDesk;
+  readonly #deskFrame = Buffer.alloc(DESK_BYTES);
   readonly #pages = new Set<Page>();
   readonly #ticker: NodeJS.Timeout;
   readonly #received = Buffer.alloc(RECEIVED_BYTES);
@@ -99,6 +108,8 @@ export class Bridge {
     port: number,
     receivers: Receivers,
     osc: (tell: (messages: readonly OscMessage[]) => void) => OscListener,
+    outlets: Outlets,
+    desk: DeskListener,
   ) {
     this.#folder = folder;
     this.#port = port;
@@ -107,12 +118,11 @@ export class Bridge {
       const ws = this.#driver;
       if (ws && ws.bufferedAmount <= BEHIND_BYTES) this.#tell(ws, { type: 'osc', messages });
     });
-    const { artnet, sacn } = receivers;
     this.#oscOut = new OscOut({ host: receivers.osc.host, port: receivers.osc.port });
-    this.#outlets = new Outlets({
-      artnet: { host: artnet.host, port: artnet.port },
-      sacn: { host: sacn.host, port: sacn.port },
-    });
+    this.#outlets = outlets;
+    this.#desk = desk;
+    desk.onUniverse = (...told) => this.#heardDesk(...told);
+    this.desk = new SimulatedDesk({ artnet: desk.place('artnet'), sacn: desk.place('sacn') });
     for (const protocol of LAMP_PROTOCOLS)
       receivers[protocol].onPacket = (universe, channels, packets) =>
         this.#heard(protocol, universe, channels, packets);
@@ -127,16 +137,34 @@ export class Bridge {
     osc: { readonly host: string; readonly port: number } = { host: '127.0.0.1', port: OSC_PORT },
   ): Promise<Bridge> {
     let tell: (messages: readonly OscMessage[]) => void = () => undefined;
+    // Desks first: where they are heard beyond this computer, the standards' ports are theirs.
+    const further = !isLocalPeer(osc.host);
+    let sender: Outlets | null = null;
+    const desk = await DeskListener.open(
+      osc.host,
+      further ? { artnet: ARTNET_PORT, sacn: SACN_PORT } : { artnet: 0, sacn: 0 },
+      {
+        cid: () => Buffer.from(sender?.cid ?? []).toString('hex'),
+        port: () => sender?.state.from ?? 0,
+      },
+    );
     const listener = await OscListener.open(osc.host, osc.port, (messages) => tell(messages));
     const receivers = {
       artnet: await SimulatedReceiver.open(ports.artnet),
       sacn: await SacnReceiver.open(ports.sacn),
       osc: await OscReceiver.open(),
     };
-    return new Bridge(folder, port, receivers, (then) => {
+    const { artnet, sacn } = receivers;
+    const outlets = new Outlets({
+      artnet: { host: artnet.host, port: artnet.port },
+      sacn: { host: sacn.host, port: sacn.port },
+    });
+    sender = outlets;
+    const hear = (then: typeof tell): OscListener => {
       tell = then;
       return listener;
-    });
+    };
+    return new Bridge(folder, port, receivers, hear, outlets, desk);
   }
 
   get osc(): OscListener {
@@ -236,6 +264,7 @@ export class Bridge {
         address: `http://${CANONICAL_HOST}:${this.#port}`,
       });
       this.#tellLive();
+      this.#desk.desks.tellAgain();
       return;
     }
     if (ws !== this.#driver) {
@@ -250,6 +279,7 @@ export class Bridge {
     this.#version = message.version;
     this.#outlets.declare(message.wires, message.streams, message.armed);
     this.#oscOut.declare(message.streams, message.armed);
+    this.#desk.want(message.streams.flatMap(({ to }) => (to.kind === 'wire' ? [to.universe] : [])));
   }
 
   #takePages(ws: WebSocket, { all, documents }: Extract<FromDriver, { type: 'pages' }>): void {
@@ -348,6 +378,21 @@ export class Bridge {
     ws.send(Buffer.from(b), { binary: true });
   }
 
+  /** A desk's channels: all of them for what is shared, and those that changed for hands. */
+  #heardDesk(universe: number, channels: Uint8Array, before: Uint8Array, heard: boolean): void {
+    const ws = this.#driver;
+    if (!ws || ws.readyState !== WebSocket.OPEN) return;
+    if (heard)
+      for (let i = 0; i < channels.length; i++)
+        if (channels[i] !== before[i]) this.#osc.put(deskAddress(universe, i), channels[i]! / 255);
+    const b = this.#deskFrame;
+    b[0] = FRAME_DESK;
+    b[1] = heard ? 1 : 0;
+    b.writeUInt16LE(universe, 2);
+    b.set(channels, DESK_HEAD);
+    ws.send(Buffer.from(b), { binary: true });
+  }
+
   #tellState(): void {
     for (const page of this.#pages) if (page.stale) this.#pass(page);
     const ws = this.#driver;
@@ -367,6 +412,8 @@ export class Bridge {
       pages,
       osc: `${this.#osc.host}:${this.#osc.port}`,
       messages: this.#oscOut.state,
+      desks: this.#desk.desks.seen,
+      desksAt: { artnet: placeOf(this.#desk.place('artnet')), sacn: placeOf(this.#desk.place('sacn')) },
       heard: [...this.#receivers.osc.heard].map(([a, { value, count }]) => [a, value, count]),
     });
   }
@@ -380,6 +427,8 @@ export class Bridge {
     await this.#receivers.sacn.close();
     await this.#receivers.osc.close();
     this.#oscOut.close();
+    this.desk.close();
+    await this.#desk.close();
     await this.#osc.close();
     for (const server of [this.#drivers, this.#watchers]) {
       for (const ws of server.clients) ws.terminate();
@@ -389,6 +438,8 @@ export class Bridge {
   }
 }
 
+const placeOf = ({ host, port }: { readonly host: string; readonly port: number }): string =>
+  `${host}:${port}`;
 const receiverState = (r: SimulatedReceiver | SacnReceiver): ReceiverState => ({
   address: `${r.host}:${r.port}`,
   packets: r.packets,

@@ -70,15 +70,18 @@ export class OscListener {
     for (const { address, numbers } of messages) {
       // A message without a number is a press.
       const value = numbers[0] ?? 1;
-      if (!Number.isFinite(value)) continue;
-      if (this.#waiting.length < MOST_WAITING) {
-        this.#waiting.push([address, value]);
-        continue;
-      }
-      this.lost++;
-      const last = this.#waiting.findLast(([a]) => a === address);
-      if (last) last[1] = value;
+      if (Number.isFinite(value)) this.put(address, value);
     }
+  }
+  /** A number that came another way, told among the others. */
+  put(address: string, value: number): void {
+    if (this.#waiting.length < MOST_WAITING) {
+      this.#waiting.push([address, value]);
+      return;
+    }
+    this.lost++;
+    const last = this.#waiting.findLast(([a]) => a === address);
+    if (last) last[1] = value;
   }
 
   close(): Promise<void> {

@@ -5,6 +5,7 @@ import { Bridge } from './bridge';
 import { BridgeFolder } from './folder';
 import { asked, CANONICAL_HOST, isOwnWindow, judge } from './hosts';
 import { refuseUpgrade } from './refuse';
+import type { SimulatedDesk } from './simulated/desk';
 
 /** The pages behind the bridge; null in tests of the bridge alone. */
 export interface Pages {
@@ -75,6 +76,9 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
         protocol = LAMP_PROTOCOLS.find((p) => p === ask!.query.get('protocol'));
       for (const p of protocol ? [protocol] : LAMP_PROTOCOLS) bridge.receivers[p].pulled = pulled;
       response.writeHead(204).end();
+    } else if (path === '/bridge/desk' && request.method === 'POST' && isOwnWindow(ask, port)) {
+      setDesk(bridge.desk, ask!.query);
+      response.writeHead(204).end();
     } else if (options.pages) options.pages.pass(request, response);
     else response.writeHead(404).end();
   });
@@ -97,6 +101,19 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       await new Promise<void>((done) => server.close(() => done()));
     },
   };
+}
+
+/** A fader of the simulated desk, or all of it switched off. What makes no sense is passed over. */
+function setDesk(desk: SimulatedDesk, query: URLSearchParams): void {
+  const protocol = LAMP_PROTOCOLS.find((p) => p === query.get('protocol')),
+    [universe, channel, level] = ['universe', 'channel', 'level'].map((k) => Number(query.get(k) ?? NaN)) as [
+      number,
+      number,
+      number,
+    ];
+  if (query.get('off') === 'yes') desk.off();
+  else if (protocol && universe >= 0 && universe < 63999 && channel >= 1 && channel <= 512 && level >= 0)
+    desk.set(protocol, Math.floor(universe), Math.floor(channel), Math.min(255, Math.round(level)));
 }
 
 export { CANONICAL_HOST };

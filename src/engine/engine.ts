@@ -1,6 +1,7 @@
 import { PICTURE_PAGE } from '../core/protocols';
 import type { Patch } from 'immer';
 import type { Act, Performed, Who } from '../core/acts';
+import { SHEET_HEIGHT, SHEET_WIDTH } from '../core/lights';
 import { BeatWatch } from '../core/outlets';
 import { type Ear, type Input, type Memory, playedInputs, type Show } from '../core/show';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
@@ -29,6 +30,7 @@ import {
   type OutletReport,
 } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
+import { makeSheetMemory } from './memory/sheet';
 
 export interface EngineHooks {
   /** Gives a media file of the show. */
@@ -51,6 +53,8 @@ export interface EngineHooks {
   /** How what devices are told over MIDI is, by the message's id. */
   midiSaid(said: Readonly<Record<string, MidiSaid>>): void;
   picture(message: FromPicture): void;
+  /** Answers what a picture worker asks of its window, until it is closed. */
+  pictureAsks(worker: Worker): { take(message: FromPicture): boolean; close(): void };
   audio(state: 'waiting' | 'running' | 'stopped'): void;
   trouble(what: string): void;
 }
@@ -95,6 +99,9 @@ export class Engine {
   readonly received: Received;
   readonly #memory = makeControlMemory();
   readonly #receivedMemory = makeReceivedMemory();
+  readonly #sheetMemory = makeSheetMemory();
+  /** Draws the picture for lamps that take their colour from it, while there are any. */
+  #sheet: PictureHandle | null = null;
   readonly #hooks: EngineHooks;
   #conductor!: Worker;
   readonly #helper: Worker;
@@ -238,11 +245,19 @@ export class Engine {
         }
       } else if (e.data.type === 'midi')
         this.#midiOut.send(e.data.id, e.data.device, e.data.bytes, e.data.at);
+      else if (e.data.type === 'sheet') this.#drawSheet(e.data.wanted);
       else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
       else void this.#upload(e.data.media);
     };
     const { url, lease } = this.#bridge;
-    this.#tellOutlets({ type: 'connect', url, lease, take, received: this.#receivedMemory });
+    this.#tellOutlets({
+      type: 'connect',
+      url,
+      lease,
+      take,
+      received: this.#receivedMemory,
+      sheet: this.#sheetMemory,
+    });
     if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
     if (this.#quick) this.#tellOutlets({ type: 'quick', allowed: true });
     this.#joinNetwork();
@@ -570,6 +585,44 @@ export class Engine {
     return { tell: (message) => worker.postMessage(message), end: this.#followWith(worker) };
   }
 
+  /** Draws the picture small, for lamps, or ends that. */
+  #drawSheet(wanted: boolean): void {
+    if (!wanted) {
+      this.#sheet?.end();
+      this.#sheet = null;
+      return;
+    }
+    if (this.#sheet) return;
+    const worker = new Worker(new URL('./picture/picture.worker.ts', import.meta.url), {
+        type: 'module',
+        name: 'sheet',
+      }),
+      canvas = new OffscreenCanvas(SHEET_WIDTH, SHEET_HEIGHT),
+      desk = this.#hooks.pictureAsks(worker);
+    worker.onmessage = (e: MessageEvent<FromPicture>) => {
+      desk.take(e.data);
+    };
+    worker.postMessage(
+      {
+        type: 'canvas',
+        canvas,
+        width: SHEET_WIDTH,
+        height: SHEET_HEIGHT,
+        preview: false,
+        sheet: this.#sheetMemory,
+      } satisfies ToPicture,
+      [canvas],
+    );
+    const end = this.#followWith(worker);
+    this.#sheet = {
+      tell: (message) => worker.postMessage(message),
+      end: () => {
+        desk.close();
+        end();
+      },
+    };
+  }
+
   /** A screen window asks its opener for the show; after a reload of this window it asks again. */
   readonly #heardScreen = (e: MessageEvent): void => {
     if (e.origin !== location.origin || e.data !== SCREEN_HELLO || !e.source) return;
@@ -644,6 +697,7 @@ export class Engine {
     this.inputs.dispose();
     this.#touches.close();
     this.#midiOut.close();
+    this.#sheet?.end();
     for (const worker of [this.#conductor, this.#helper, this.#outlets]) worker.terminate();
     void this.#context?.close();
   }

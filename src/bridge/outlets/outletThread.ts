@@ -20,6 +20,7 @@ export type FromThread =
       readonly wires: readonly WireState[];
       readonly streams: readonly StreamState[];
       readonly nodes: readonly ArtNode[];
+      readonly from: number;
     }
   | { readonly type: 'left' };
 

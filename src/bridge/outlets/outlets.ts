@@ -29,6 +29,8 @@ export interface OutletState {
   readonly wires: readonly WireState[];
   readonly streams: readonly StreamState[];
   readonly nodes: readonly ArtNode[];
+  /** The UDP port that Art-Net is sent from; 0 while there is none. */
+  readonly from: number;
 }
 
 /** A version 4 UUID (RFC 9562), as bytes. */
@@ -46,9 +48,9 @@ function randomUuid(): Uint8Array {
 export class Outlets {
   /** How often the thread was started again. */
   restarts = 0;
-  state: OutletState = { wires: [], streams: [], nodes: [] };
+  state: OutletState = { wires: [], streams: [], nodes: [], from: 0 };
   readonly #simulated: ThreadStart['simulated'];
-  readonly #cid = randomUuid();
+  readonly cid = randomUuid();
   readonly #words = new Int32Array(new SharedArrayBuffer(4 * OutletWord.Length));
   readonly #watch = new BeatWatch();
   readonly #watching: NodeJS.Timeout;
@@ -81,7 +83,7 @@ export class Outlets {
       workerData: {
         words: this.#words.buffer as SharedArrayBuffer,
         simulated: this.#simulated,
-        cid: this.#cid,
+        cid: this.cid,
       } satisfies ThreadStart,
     });
     thread.on('message', (message: FromThread) => {

@@ -148,6 +148,7 @@ export class WiresOut {
   #leaving: Leaving[] = [];
   #reader: StreamReader | null = null;
   #armed = false;
+  #from = 0;
   #polledAt = -Infinity;
   #discoveredAt = -Infinity;
   readonly #wake: () => void;
@@ -168,7 +169,10 @@ export class WiresOut {
         this.nodes.set(key, { ...node, seenAt: performance.now() });
     });
     this.#socket.on('error', () => undefined); // counted where it is sent
-    this.#socket.bind(0, () => this.#socket.setBroadcast(true));
+    this.#socket.bind(0, () => {
+      this.#socket.setBroadcast(true);
+      this.#from = this.#socket.address().port;
+    });
   }
 
   /** Between turns. Streams that stay keep their values, their order and their pace. */
@@ -505,8 +509,10 @@ export class WiresOut {
     readonly wires: WireState[];
     readonly streams: StreamState[];
     readonly nodes: ArtNode[];
+    readonly from: number;
   } {
     return {
+      from: this.#from,
       wires: [...this.#wires.values()].map((w) => ({
         id: w.setup.id,
         packets: w.packets,

@@ -87,7 +87,7 @@ export class LampGate {
  * One step of an axis towards where it is wanted, never past its limits and by no more than `most` degrees.
  * @param round - a whole turn is the same place: the shorter of the ways is taken
  */
-function towards(
+export function towards(
   now: number,
   wanted: number,
   whole: Span,

@@ -123,11 +123,11 @@ describe('kinds that are built in', () => {
     const of = (mode: string): string[] => kindParameters(kind(mode)).map((p) => p.id);
     expect([of('dimmer'), of('rgbw'), of('rgbuv'), of('head'), of('strobe'), of('bar'), of('haze')]).toEqual([
       ['dimmer'],
-      ['dimmer', 'colour'],
-      ['dimmer', 'colour', 'uv'],
-      ['dimmer', 'colour', 'pan', 'tilt', 'zoom', 'focus', 'gobo', 'strobe'],
+      ['dimmer', 'colour', 'picture'],
+      ['dimmer', 'colour', 'picture', 'uv'],
+      ['dimmer', 'colour', 'picture', 'pan', 'tilt', 'zoom', 'focus', 'gobo', 'strobe'],
       ['dimmer', 'strobe'],
-      ['dimmer', 'colour', 'far', 'cells'],
+      ['dimmer', 'colour', 'far', 'cells', 'picture'],
       ['haze', 'fan'],
     ]);
     for (const p of kindParameters(kind('head')))

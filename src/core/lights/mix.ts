@@ -169,6 +169,7 @@ function shutterShare(shutter: Shutter | null, hz: number): number {
  * @param address - 1 to 512, the lamp's first channel
  * @param v - what it is to do, by {@link Lit}; past the {@link LampGate}, or it is not safe
  * @param levels - one for each cell, 0 to 1; null: all as the values say
+ * @param colours - linear light of each cell; null: from its colour to its far colour
  */
 export function writeLamp(
   universe: Uint8Array,
@@ -176,6 +177,7 @@ export function writeLamp(
   kind: Kind,
   v: Float64Array,
   levels: Float32Array | null = null,
+  colours: Float32Array | null = null,
 ): void {
   const mixer = mixerOf(kind),
     { channels, columns } = kind,
@@ -191,12 +193,14 @@ export function writeLamp(
     if (cells > 1 && channel.cell !== undefined && channel.cell !== cell) {
       cell = channel.cell;
       const way = columns > 1 ? (cell % columns) / (columns - 1) : 0;
-      mix(
-        mixer,
-        v[Lit.Red]! + (v[Lit.FarRed]! - v[Lit.Red]!) * way,
-        v[Lit.Green]! + (v[Lit.FarGreen]! - v[Lit.Green]!) * way,
-        v[Lit.Blue]! + (v[Lit.FarBlue]! - v[Lit.Blue]!) * way,
-      );
+      if (colours) mix(mixer, colours[3 * cell]!, colours[3 * cell + 1]!, colours[3 * cell + 2]!);
+      else
+        mix(
+          mixer,
+          v[Lit.Red]! + (v[Lit.FarRed]! - v[Lit.Red]!) * way,
+          v[Lit.Green]! + (v[Lit.FarGreen]! - v[Lit.Green]!) * way,
+          v[Lit.Blue]! + (v[Lit.FarBlue]! - v[Lit.Blue]!) * way,
+        );
       level = scale * within(levels ? levels[cell]! : v[Lit.Cells]!);
     }
     const at = address - 1 + channel.at,

@@ -22,6 +22,19 @@ const COLOUR = colourParameter({
   rest: '#f0b53c',
   reach: '#e8572a',
 });
+const PICTURE = numberParameter({
+  id: 'picture',
+  label: 'picture',
+  help: 'How much of its colour is the picture’s, as it lies over the room where this lamp hangs.',
+  unit: '%',
+  min: 0,
+  max: 100,
+  step: 1,
+  rest: 0,
+  reach: 100,
+  attackMs: 40,
+  releaseMs: 240,
+});
 const FAR_COLOUR = colourParameter({
   id: 'far',
   label: 'far colour',
@@ -134,6 +147,7 @@ function describe(kind: Kind): ParameterDescription[] {
   if (lights.some((use) => has(kind, use))) out.push(DIMMER);
   if (['red', 'warm', 'cyan', 'colours'].some((use) => has(kind, use as 'red'))) out.push(COLOUR);
   if (cellsOf(kind) > 1) out.push(FAR_COLOUR, CELLS);
+  if (out.includes(COLOUR)) out.push(PICTURE);
   if (has(kind, 'uv')) out.push(UV);
   if (has(kind, 'pan') && kind.pan) out.push(turning('pan', kind.pan));
   if (has(kind, 'tilt') && kind.tilt) out.push(turning('tilt', kind.tilt));

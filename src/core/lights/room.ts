@@ -1,11 +1,20 @@
 import type { Hung } from './aim';
 import { cellsOf, has, type Kind, turns } from './kind';
 
+/** Where the picture lies over the room as it is seen from the front, in metres: across from the middle, and up from the floor. */
+export interface SheetPlace {
+  readonly left: number;
+  readonly right: number;
+  readonly bottom: number;
+  readonly top: number;
+}
 /** The room, in metres: its width is centred, its depth runs from the back wall to the audience. */
 export interface Room {
   readonly width: number;
   readonly depth: number;
   readonly height: number;
+  /** Where the picture lies over it, for the lamps that take their colour from there; absent: over all of it. */
+  readonly sheet?: SheetPlace;
 }
 export const USUAL_ROOM: Room = { width: 12, depth: 8, height: 5 };
 /** Longest side of a room, in metres. */

@@ -23,6 +23,8 @@ export const enum Lit {
   Fan,
   /** Level of every cell where no row says otherwise. */
   Cells,
+  /** How much of its colour is the picture's, where it hangs. */
+  Picture,
   Length,
 }
 

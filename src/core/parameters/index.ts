@@ -9,5 +9,5 @@ export {
   type RampStop,
   wholeRamp,
 } from './ramp';
-export { encode, toHex, toLinear } from './colour';
+export { decode, encode, toHex, toLinear } from './colour';
 export { formatNumber, type NumberParameter, type ParameterDescription, parameterSize } from './description';

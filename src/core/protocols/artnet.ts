@@ -91,3 +91,70 @@ export function decodeArtPollReply(bytes: Uint8Array): ArtNode | null {
     universes,
   };
 }
+
+/** What one packet of a desk carries. */
+export interface ArtDmx {
+  /** 15-bit port address. */
+  readonly universe: number;
+  /** 0: packets are not numbered. */
+  readonly sequence: number;
+  /** 2 to 512 of them. */
+  readonly channels: Uint8Array;
+}
+/** Reads an ArtDmx; null when it is not one or is cut short. The bytes are untrusted. */
+export function decodeArtDmx(bytes: Uint8Array): ArtDmx | null {
+  if (artnetOpCode(bytes) !== OP_DMX || bytes.length < DMX_HEADER + 2) return null;
+  const length = (bytes[16]! << 8) | bytes[17]!;
+  if (((bytes[10]! << 8) | bytes[11]!) < PROTOCOL_VERSION) return null;
+  if (length < 2 || length > 512 || bytes.length < DMX_HEADER + length) return null;
+  return {
+    universe: ((bytes[15]! & 127) << 8) | bytes[14]!,
+    sequence: bytes[12]!,
+    channels: bytes.subarray(DMX_HEADER, DMX_HEADER + length),
+  };
+}
+
+/** Bytes of an ArtPollReply. */
+const POLL_REPLY_BYTES = 239;
+/** Ports that one reply tells of; a node with more answers several times. */
+export const PORTS_OF_REPLY = 4;
+
+/**
+ * What a node answers to a poll: where it is, and which universes it wants to be sent.
+ * @param address - four numbers with dots @param universes - at most {@link PORTS_OF_REPLY}, all of one net and sub-net
+ * @param bind - which of its replies it is, from 1
+ */
+export function encodeArtPollReply(
+  address: string,
+  port: number,
+  name: string,
+  universes: readonly number[],
+  bind: number,
+): Uint8Array {
+  const b = new Uint8Array(POLL_REPLY_BYTES);
+  const text = (at: number, most: number, value: string): void => {
+    for (let i = 0; i < Math.min(value.length, most - 1); i++) b[at + i] = value.charCodeAt(i) & 127;
+  };
+  b.set(ID, 0);
+  b[8] = OP_POLL_REPLY & 255;
+  b[9] = OP_POLL_REPLY >> 8;
+  address.split('.').forEach((part, i) => {
+    if (i < 4) b[10 + i] = Number(part);
+  });
+  b[14] = port & 255;
+  b[15] = port >> 8;
+  b[18] = ((universes[0] ?? 0) >> 8) & 127; // NetSwitch
+  b[19] = ((universes[0] ?? 0) >> 4) & 15; // SubSwitch
+  b[21] = 0xff; // Oem: unknown
+  text(26, 18, name);
+  text(44, 64, name);
+  text(108, 64, '#0001 listening');
+  b[173] = universes.length;
+  universes.forEach((u, i) => {
+    b[174 + i] = 0x80; // it gives out what it is sent
+    b[182 + i] = 0x80;
+    b[190 + i] = u & 15; // SwOut
+  });
+  b[211] = bind;
+  return b;
+}

@@ -6,6 +6,7 @@ import {
   type StreamDeclaration,
   type WireTarget,
 } from '../outlets';
+import type { DeskSeen } from '../desk';
 import { messageTarget, wireTarget } from './wireFields';
 import type { ArtNode } from './artnet';
 import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type PageDocument } from './pages';
@@ -14,7 +15,7 @@ import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type 
  * What browser and bridge say to each other over the WebSocket. Text messages are JSON, checked field by field;
  * values travel as binary frames. One file, imported by both ends.
  */
-export const BRIDGE_PROTOCOL = 4;
+export const BRIDGE_PROTOCOL = 5;
 /** Longest value of a stream. */
 export const MOST_STREAM_BYTES = 1 << 20;
 /** Longest text message that is read. */
@@ -114,6 +115,10 @@ export type ToDriver =
       readonly messages: readonly MessageState[];
       /** What the OSC receiver heard that ships with us: the last number of each address, and how many came. */
       readonly heard: readonly (readonly [address: string, value: number, count: number])[];
+      /** Desks that send to this computer, on each of their universes. */
+      readonly desks: readonly DeskSeen[];
+      /** Where they are heard, by protocol. */
+      readonly desksAt: Readonly<Record<LampProtocol, string>>;
     }
   /** Numbers that came over the network, in their order. */
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
@@ -214,12 +219,21 @@ export const FRAME_RECEIVED = 3;
 export const FRAME_BEAT = 4;
 /** One packet to another program. */
 export const FRAME_PACKET = 5;
+/** What desks send on a universe, for the driver. */
+export const FRAME_DESK = 6;
 
 /** `kind, 0, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
 export const FRAME_HEAD = 16;
 /** `kind, protocol, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels. */
 export const RECEIVED_HEAD = 16;
 export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
+
+/** `kind, 1 while a desk is heard there, universe (u16)`, then 512 channels. */
+export const DESK_HEAD = 4;
+export const DESK_BYTES = DESK_HEAD + 512;
+/** The name under which a desk's channel moves a control by hand. @param universe @param channel - from 0 */
+export const deskAddress = (universe: number, channel: number): string =>
+  `/desk/${universe + 1}/${channel + 1}`;
 
 /** Whether a binary frame from a driver has a shape that can be used, by the streams that it declared. */
 export function isDriverFrame(

@@ -2,14 +2,23 @@ export {
   ARTDMX_BYTES,
   ARTNET_PORT,
   type ArtNode,
+  artnetOpCode,
+  decodeArtDmx,
   decodeArtPollReply,
   encodeArtDmx,
   encodeArtPoll,
+  encodeArtPollReply,
   encodeArtSync,
+  OP_POLL,
+  PORTS_OF_REPLY,
 } from './artnet';
 export {
   BRIDGE_PROTOCOL,
+  DESK_BYTES,
+  DESK_HEAD,
+  deskAddress,
   FRAME_BEAT,
+  FRAME_DESK,
   FRAME_EVENTS,
   FRAME_HEAD,
   FRAME_PACKET,
@@ -34,6 +43,8 @@ export {
 export { isHostName } from './hostName';
 export { decodeOsc, encodeOsc, OSC_BUNDLE_HEAD, writeOscBundle, oscBytes } from './osc';
 export {
+  decodeSacnData,
+  decodeSacnDiscovery,
   encodeSacnData,
   encodeSacnDiscovery,
   encodeSacnSync,

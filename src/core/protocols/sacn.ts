@@ -131,3 +131,67 @@ export function encodeSacnDiscovery(
 
 /** The group address of a universe, 1 to 63999. */
 export const sacnGroup = (universe: number): string => `239.255.${universe >> 8}.${universe & 255}`;
+
+/** What one packet of a desk carries. */
+export interface SacnData {
+  /** Who sends: its 16 bytes in hexadecimal. */
+  readonly cid: string;
+  readonly name: string;
+  readonly priority: number;
+  readonly sequence: number;
+  /** Only to be looked at. */
+  readonly preview: boolean;
+  /** The stream has ended; the channels do not count. */
+  readonly ended: boolean;
+  /** 1 to 63999, as the standard counts. */
+  readonly universe: number;
+  /** Up to 512 of them; empty for a start code that is not that of dimmers. */
+  readonly channels: Uint8Array;
+}
+const shortAt = (b: Uint8Array, at: number): number => (b[at]! << 8) | b[at + 1]!;
+const longAt = (b: Uint8Array, at: number): number => shortAt(b, at) * 65536 + shortAt(b, at + 2);
+/** Whether a length field here reaches to the packet's end. */
+const reaches = (b: Uint8Array, at: number): boolean => shortAt(b, at) === (0x7000 | (b.length - at));
+function isRoot(b: Uint8Array, vector: number, framing: number): boolean {
+  if (shortAt(b, 0) !== 0x10 || shortAt(b, 2) !== 0) return false;
+  for (let i = 0; i < ACN_ID.length; i++) if (b[4 + i] !== ACN_ID[i]) return false;
+  return reaches(b, 16) && longAt(b, 18) === vector && reaches(b, 38) && longAt(b, 40) === framing;
+}
+function textAt(b: Uint8Array, from: number, length: number): string {
+  let end = from;
+  while (end < from + length && b[end] !== 0) end++;
+  // eslint-disable-next-line no-control-regex
+  return new TextDecoder().decode(b.subarray(from, end)).replace(/[\u0000-\u001f\u007f]/g, '');
+}
+/** Reads a data packet; null when it is not one or is cut short. The bytes are untrusted. */
+export function decodeSacnData(b: Uint8Array): SacnData | null {
+  if (b.length < 126 || b.length > SACN_DATA_BYTES || !isRoot(b, VECTOR_ROOT_DATA, VECTOR_DATA)) return null;
+  const count = shortAt(b, 123),
+    universe = shortAt(b, 113),
+    priority = b[108]!;
+  if (!reaches(b, 115) || b[117] !== VECTOR_DMP_SET || b[118] !== 0xa1) return null;
+  if (shortAt(b, 119) !== 0 || shortAt(b, 121) !== 1) return null;
+  if (count < 1 || count > 513 || b.length !== 125 + count) return null;
+  if (universe < 1 || universe > 63999 || priority > 200) return null;
+  let cid = '';
+  for (let i = 22; i < 38; i++) cid += b[i]!.toString(16).padStart(2, '0');
+  return {
+    cid,
+    name: textAt(b, 44, 64),
+    priority,
+    sequence: b[111]!,
+    preview: (b[112]! & 0x80) !== 0,
+    ended: (b[112]! & SACN_TERMINATED) !== 0,
+    universe,
+    channels: b[125] === 0 ? b.subarray(126) : b.subarray(126, 126),
+  };
+}
+/** The universes that a page of a discovery names; null when it is none. The bytes are untrusted. */
+export function decodeSacnDiscovery(b: Uint8Array): number[] | null {
+  if (b.length < DISCOVERY_HEAD || b.length > DISCOVERY_HEAD + 2 * SACN_PAGE) return null;
+  if (!isRoot(b, VECTOR_ROOT_EXTENDED, VECTOR_DISCOVERY)) return null;
+  if (!reaches(b, 112) || longAt(b, 114) !== VECTOR_LIST || b.length % 2 !== 0) return null;
+  const out: number[] = [];
+  for (let at = DISCOVERY_HEAD; at < b.length; at += 2) out.push(shortAt(b, at));
+  return out.filter((u) => u >= 1 && u <= 63999);
+}

@@ -103,6 +103,7 @@ export {
   addWire,
   changeMessage,
   changeWire,
+  shareUniverse,
   freeAddress,
   patchFixture,
   removeSpot,
@@ -143,5 +144,6 @@ export {
   type Wave,
   WAVES,
   WHOLE_PICTURE,
+  type Merge,
   type Wire,
 } from './types';

@@ -1,5 +1,6 @@
 import { current, type Draft } from 'immer';
 import { footprintOf, kindOf } from '../lights/builtin';
+import type { MergeWay } from '../lights/foreign';
 import type { Kind } from '../lights/kind';
 import { kindParameters } from '../lights/parameters';
 import type { Room } from '../lights/room';
@@ -27,7 +28,11 @@ export const patchFixture =
     if (!x) return;
     Object.assign(x, change);
     x.address = clamp(x.address, 1, 513 - footprintOf(x, readKinds(d)));
-    if (change.mode !== undefined || change.cells !== undefined) suitKind(d, x as Fixture);
+    if (change.mode !== undefined || change.cells !== undefined) {
+      suitKind(d, x as Fixture);
+      // Its channels mean something else now.
+      delete x.parked;
+    }
   };
 
 /** A lamp of another kind keeps what suits it: its rests and the reaches of its routes are brought within what it can do. */
@@ -81,6 +86,14 @@ export const setRoom =
   (room: Room): Command =>
   (d) => {
     d.room = room;
+  };
+/** What becomes of a universe that a desk sends as well. */
+export const shareUniverse =
+  (universe: number, how: MergeWay): Command =>
+  (d) => {
+    const known = d.merges.find((m) => m.universe === universe);
+    if (known) known.how = how;
+    else d.merges.push({ universe, how });
   };
 export const addSpot =
   (spot: Spot): Command =>

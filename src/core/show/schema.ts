@@ -23,6 +23,7 @@ import { figureForm, finishForm } from './formSchema';
 import { DIMMER_CURVES } from '../lights/curve';
 import { BUILT_IN, footprintOf } from '../lights/builtin';
 import { kindSchema } from '../lights/kindSchema';
+import { MERGES } from '../lights/foreign';
 import { CELLS_MOST, UNIVERSE_MAX } from '../lights/kind';
 import { ROOM_MOST } from '../lights/room';
 import { ROW_ORDERS } from '../lights/rowOver';
@@ -536,6 +537,15 @@ const showSchema = Joi.object({
           tilt: span,
           speed: Joi.number().min(1).max(2000),
         }),
+        parked: Joi.array()
+          .max(512)
+          .unique('at')
+          .items(
+            Joi.object({
+              at: Joi.number().integer().min(0).max(511).required(),
+              value: Joi.number().integer().min(0).max(255).required(),
+            }),
+          ),
         group: Joi.string().max(120).allow(''),
         universe,
         address: Joi.number().integer().min(1).max(512).required(),
@@ -543,7 +553,17 @@ const showSchema = Joi.object({
     )
     .required(),
   kinds: Joi.array().max(LIMITS.kinds).items(kindSchema).required(),
-  room: Joi.object({ width: metres, depth: metres, height: metres }).required(),
+  room: Joi.object({
+    width: metres,
+    depth: metres,
+    height: metres,
+    sheet: Joi.object({
+      left: length,
+      right: length.greater(Joi.ref('left')),
+      bottom: length,
+      top: length.greater(Joi.ref('bottom')),
+    }),
+  }).required(),
   spots: Joi.array()
     .max(LIMITS.spots)
     .items(Joi.object({ id, name, ...point }))
@@ -597,6 +617,11 @@ const showSchema = Joi.object({
         ).required(),
       }),
     )
+    .required(),
+  merges: Joi.array()
+    .max(LIMITS.merges)
+    .unique('universe')
+    .items(Joi.object({ universe, how: Joi.valid(...MERGES).required() }))
     .required(),
   groups: Joi.array()
     .max(LIMITS.groups)

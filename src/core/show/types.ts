@@ -10,6 +10,7 @@ import type { DimmerCurve } from '../lights/curve';
 import type { Hung, Point } from '../lights/aim';
 import type { AimSetting } from '../lights/gate';
 import type { Kind } from '../lights/kind';
+import type { MergeWay, Parked } from '../lights/foreign';
 import type { Room } from '../lights/room';
 import type { RowOrder } from '../lights/rowOver';
 import type { MessageForm } from '../messages';
@@ -53,13 +54,15 @@ export interface Show {
   /** What is said to other programs. */
   readonly messages: readonly Message[];
   readonly wires: readonly Wire[];
+  /** What becomes of universes on which a desk sends as well; of others nothing was chosen yet, and they stay ours. */
+  readonly merges: readonly Merge[];
   readonly groups: readonly RouteGroup[];
   readonly shapes: readonly SavedShape[];
   readonly ramps: readonly SavedRamp[];
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 7;
+export const SHOW_VERSION = 8;
 
 /** Finishes on this id treat the whole picture. */
 export const WHOLE_PICTURE = 'picture';
@@ -288,6 +291,8 @@ export interface Fixture extends ThingBase {
   readonly at?: Hung;
   /** How a lamp that turns is hung, and where it may not go. */
   readonly aim?: AimSetting;
+  /** Channels that stay where they are put, whatever moves the lamp. */
+  readonly parked?: readonly Parked[];
   /** Lamps of one group are aimed and spread together; absent or empty: none. */
   readonly group?: string;
 }
@@ -299,6 +304,13 @@ export interface Message extends ThingBase {
 export interface Spot extends Point {
   readonly id: string;
   readonly name: string;
+}
+
+/** A universe that is shared with a desk. */
+export interface Merge {
+  /** From 0. */
+  readonly universe: number;
+  readonly how: MergeWay;
 }
 
 /** A way out to lamps. */

@@ -128,6 +128,9 @@ const lampsInARoom: Upgrade = {
   }),
 };
 
+/** Universes that are shared with a desk. What else came then may be left out: parked channels, where the picture lies, bundles, leads. */
+const desksThatShare: Upgrade = { from: 7, name: 'desks that share', run: (d) => ({ ...d, merges: [] }) };
+
 /** In order; each has a saved old file as its test. */
 export const UPGRADES: readonly Upgrade[] = [
   earsThatHearMore,
@@ -136,6 +139,7 @@ export const UPGRADES: readonly Upgrade[] = [
   wiresWithASafeState,
   rampsThatAreKept,
   lampsInARoom,
+  desksThatShare,
 ];
 
 /**

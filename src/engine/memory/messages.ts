@@ -1,6 +1,7 @@
 import type { Performed } from '../../core/acts';
 import type { FlatTune } from '../../core/notes';
 import type { Patch } from 'immer';
+import type { DeskSeen } from '../../core/desk';
 import type { PlanMap } from '../../core/plan';
 import type { ArtNode, MessageState, ReceiverState, StreamState, WireState } from '../../core/protocols';
 import type { LampProtocol } from '../../core/outlets';
@@ -138,6 +139,8 @@ export const OUTLET_PARTS = [
   'fixtures',
   'kinds',
   'overlays',
+  'room',
+  'merges',
   'wires',
   'messages',
 ] as const satisfies readonly (keyof Show)[];
@@ -185,6 +188,7 @@ export type ToOutlets =
       readonly lease: string;
       /** Take the lamps from whoever drives them. */ readonly take: boolean;
       readonly received: SharedArrayBuffer;
+      /** The picture as lamps see it. */ readonly sheet: SharedArrayBuffer;
     }
   | { readonly type: 'conductor'; readonly port: MessagePort }
   /** Where numbers from the network go, past this window. */
@@ -219,6 +223,10 @@ export interface OutletReport {
   readonly messages: readonly MessageState[];
   /** What the OSC receiver heard that ships with us. */
   readonly heard: readonly (readonly [address: string, value: number, count: number])[];
+  /** Desks that send to this computer, on each of their universes. */
+  readonly desks: readonly DeskSeen[];
+  /** Where they are heard; null while there is no bridge. */
+  readonly desksAt: Readonly<Record<LampProtocol, string>> | null;
 }
 export type FromOutlets =
   | { readonly type: 'report'; readonly report: OutletReport }
@@ -233,6 +241,8 @@ export type FromOutlets =
       /** When it is due, in ms since 1970 by this machine's steady clock; null: at once. */
       readonly at: number | null;
     }
+  /** Whether any lamp takes its colour from the picture. */
+  | { readonly type: 'sheet'; readonly wanted: boolean }
   | ({ readonly type: 'fault' } & Fault);
 
 /** A size, as a picture worker names it, and what pictures of it were drawn with. */
@@ -255,6 +265,7 @@ export type ToPicture =
         readonly into: WritableStream<VideoFrame>;
         readonly framesPerSecond: number;
       };
+      /** It is for lamps: each is read back into this memory. */ readonly sheet?: SharedArrayBuffer;
     }
   | { readonly type: 'size'; readonly width: number; readonly height: number }
   | { readonly type: 'shown'; readonly shown: boolean }

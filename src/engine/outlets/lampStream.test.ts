@@ -1,10 +1,20 @@
 import { describe, expect, it } from '@jest/globals';
-import { kindOf, kindParameters, makeSeen, seenLamp } from '../../core/lights';
+import {
+  kindOf,
+  kindParameters,
+  makeSeen,
+  type MergeWay,
+  seenLamp,
+  SHEET_HEIGHT,
+  SHEET_WIDTH,
+  USUAL_ROOM,
+} from '../../core/lights';
 import { Fate } from '../../core/outlets';
 import type { PlanMap } from '../../core/plan';
 import type { Fixture, Wire } from '../../core/show';
 import type { FrameReader } from '../memory/frames';
-import { LampStream, type LampRules } from './lampStream';
+import { makeSheetMemory, SheetReader, SheetWriter } from '../memory/sheet';
+import { LampStream, type LampPlaces, type LampRules } from './lampStream';
 
 const WIRE: Wire = {
   id: 'w',
@@ -59,9 +69,25 @@ class Frames {
     return { ...this.frame, readVectors: () => true } as never;
   }
 }
-const rules = (): LampRules => ({ quick: false, identified: null });
-function stream(lamps: readonly Fixture[], frames: Frames, wire = WIRE, own = rules()): LampStream {
-  const s = new LampStream(wire, 0, lamps, [], own);
+interface OwnRules extends LampRules {
+  sheet: LampRules['sheet'];
+  desk: LampRules['desk'];
+}
+const rules = (): OwnRules => ({ quick: false, identified: null, sheet: null, desk: () => null });
+const places = (lamps: readonly Fixture[], merge: MergeWay): LampPlaces => ({
+  kinds: [],
+  room: USUAL_ROOM,
+  hung: new Map(lamps.map((l) => [l.id, l.at ?? { x: 0, y: 2.5, z: 1, turn: 0, hangs: true }])),
+  merge,
+});
+function stream(
+  lamps: readonly Fixture[],
+  frames: Frames,
+  wire = WIRE,
+  own: LampRules = rules(),
+  merge: MergeWay = 'ours',
+): LampStream {
+  const s = new LampStream(wire, 0, lamps, places(lamps, merge), own);
   s.place(frames.map);
   return s;
 }
@@ -166,5 +192,99 @@ describe('a universe of lamps', () => {
     frames.set({ 'b/dimmer': 0 }).frame.darkness = 1;
     s.fill(frames.at(2));
     expect(s.value[19]).toBe(0);
+  });
+  it('colours each cell by the picture where it hangs, as far as it is told to', () => {
+    const memory = makeSheetMemory(),
+      pixels = new Uint8Array(4 * SHEET_WIDTH * SHEET_HEIGHT);
+    // Left half red, right half blue, of full strength.
+    for (let i = 0; i < SHEET_WIDTH * SHEET_HEIGHT; i++)
+      pixels.set(i % SHEET_WIDTH < SHEET_WIDTH / 2 ? [255, 0, 0, 255] : [0, 0, 255, 255], 4 * i);
+    new SheetWriter(memory).write(pixels);
+    const sheet = new SheetReader(memory),
+      own = { ...rules(), sheet };
+    expect([sheet.read(), sheet.read()]).toEqual([true, false]);
+    const frames = new Frames([BAR]).set({
+        'b/dimmer': 100,
+        'b/cells': 100,
+        'b/colour': [0, 1, 0],
+        'b/far': [0, 1, 0],
+        'b/picture': 100,
+      }),
+      s = stream([BAR], frames, WIRE, own);
+    const cells = (): number[][] => [0, 1, 2, 3].map((i) => [...s.value.subarray(19 + 3 * i, 22 + 3 * i)]);
+    s.fill(frames.at(1));
+    expect(cells()).toEqual([
+      [255, 0, 0],
+      [255, 0, 0],
+      [0, 0, 255],
+      [0, 0, 255],
+    ]);
+    expect(s.picture).toBe(1);
+    s.fill(frames.set({ 'b/picture': 0 }).at(1.1));
+    expect(cells().flat()).toEqual([0, 255, 0, 0, 255, 0, 0, 255, 0, 0, 255, 0]);
+    // Half of both in linear light: 0.5 is 188 of 255 as sRGB is written.
+    s.fill(frames.set({ 'b/picture': 50 }).at(1.2));
+    expect(cells()[0]).toEqual([188, 188, 0]);
+  });
+  it('takes a desk’s channels as was chosen, never in the dark, and never past what a head may do', () => {
+    const desk = new Uint8Array(512),
+      own = { ...rules(), desk: () => desk };
+    const aim = { tilt: { from: -30, to: 30 } },
+      head = { ...HEAD, aim },
+      frames = new Frames([head, BAR]).set({
+        'b/dimmer': 100,
+        'b/cells': 100,
+        'b/colour': [0.2, 0, 0],
+        'b/far': [0.2, 0, 0],
+        'h/pan': 0,
+      });
+    desk.fill(255);
+    const ours = stream([head, BAR], frames, WIRE, own, 'ours');
+    ours.fill(frames.at(1));
+    const red = ours.value[19]!;
+    expect(red).toBeLessThan(160);
+    const highest = stream([head, BAR], frames, WIRE, own, 'highest');
+    highest.fill(frames.at(1));
+    // Light is the higher of both; what turns and what flashes stay ours.
+    expect(highest.value[19]).toBe(255);
+    expect([...highest.value.subarray(0, 4)]).toEqual([...ours.value.subarray(0, 4)]);
+    expect(highest.value[6]).toBe(ours.value[6]);
+    frames.set({ 'b/dimmer': 0 }).frame.darkness = 1;
+    highest.fill(frames.at(1.1));
+    expect([...highest.value.subarray(19, 31)].every((x) => x === 0)).toBe(true);
+    frames.set({ 'b/dimmer': 100 }).frame.darkness = 0;
+    // The latest: nothing of it until it moves; then tilt is taken, as far as the head's limits and its shutter as far as three a second.
+    const latest = stream([head, BAR], frames, WIRE, own, 'latest');
+    desk.fill(0);
+    latest.fill(frames.at(1.2));
+    expect(latest.value[19]).toBe(red);
+    desk.fill(250);
+    for (let i = 0; i < 200; i++) latest.fill(frames.at(1.3 + i * 0.01));
+    expect(latest.value[19]).toBe(250);
+    expect(seen(latest, head).tilt).toBeCloseTo(30, 0);
+    expect(seen(latest, head).strobe).toBeLessThanOrEqual(3);
+    // What moves here again is ours again.
+    frames.set({ 'b/colour': [0, 0, 0] });
+    latest.fill(frames.at(4));
+    expect([latest.value[19], latest.value[20]]).toEqual([0, 250]);
+    desk.fill(0);
+    own.desk = () => null as never;
+    latest.fill(frames.at(4.1));
+    expect(latest.value[20]).toBe(0);
+  });
+  it('parks a channel, dark in the dark, and within what the head may do', () => {
+    const parked = [
+      { at: 2, value: 255 },
+      { at: 4, value: 200 },
+    ];
+    const head = { ...HEAD, parked, aim: { tilt: { from: -30, to: 30 } } },
+      frames = new Frames([head]).set({ 'h/dimmer': 10, 'h/tilt': 0 }),
+      s = stream([head], frames);
+    for (let i = 0; i < 300; i++) s.fill(frames.at(1 + i * 0.01));
+    expect(s.value[4]).toBe(200);
+    expect(Math.abs(seen(s, head).tilt)).toBeCloseTo(30, 0);
+    frames.set({ 'h/dimmer': 0 }).frame.darkness = 1;
+    s.fill(frames.at(5));
+    expect(s.value[4]).toBe(0);
   });
 });

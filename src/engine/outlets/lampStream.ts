@@ -1,26 +1,35 @@
 import { DelayedBytes, type StreamDeclaration } from '../../core/outlets';
 import {
+  ByteGate,
   cellsOf,
+  DeskMerge,
   dimmed,
   type DimmerCurve,
   FlashCount,
   FLASHES_A_SECOND,
   FUSED_A_SECOND,
+  type Hung,
   type Kind,
   kindOf,
   kindParameters,
   LampGate,
   Lit,
   makeValues,
+  type MergeWay,
   pointOver,
+  type Room,
   type RowOrder,
+  sheetAt,
+  spotsOnSheet,
   writeFates,
   writeLamp,
+  writeParked,
 } from '../../core/lights';
 import type { PlanMap } from '../../core/plan';
 import { toLinear } from '../../core/parameters';
 import { type Fixture, parameterKey, restOf, type Wire } from '../../core/show';
 import type { FrameReader } from '../memory/frames';
+import type { SheetReader } from '../memory/sheet';
 import type { Stream } from './stream';
 
 /** What the streams of lamps are told from outside the show: they begin with nothing allowed. */
@@ -29,6 +38,19 @@ export interface LampRules {
   quick: boolean;
   /** A lamp that is looked for: full and white. */
   identified: string | null;
+  /** The picture, for lamps that take their colour from it; null: there is none. */
+  readonly sheet: SheetReader | null;
+  /** What a desk sends on a universe; null while none is heard there. */
+  readonly desk: (universe: number) => Uint8Array | null;
+}
+/** What of the show all lamps of a universe have in common. */
+export interface LampPlaces {
+  readonly kinds: readonly Kind[];
+  readonly room: Room;
+  /** Where each lamp hangs, by its id. */
+  readonly hung: ReadonlyMap<string, Hung>;
+  /** What becomes of the universe when a desk sends on it too. */
+  readonly merge: MergeWay;
 }
 
 /** One lamp at work. */
@@ -45,6 +67,11 @@ interface Lamp {
   /** Where a row stands that is laid over its cells, and its points; null: none is. */
   readonly row: readonly [at: number, points: number] | null;
   readonly levels: Float32Array;
+  /** Where its cells hang on the picture, and the colour of each; null where no picture can lie on it. */
+  readonly onSheet: Float32Array | null;
+  readonly colours: Float32Array;
+  /** For bytes that others gave it; made when the first did. */
+  bytes: ByteGate | null;
 }
 
 /** Which of its values a parameter is, and what its unit is divided by. */
@@ -53,6 +80,7 @@ const VALUES: Readonly<Record<string, readonly [Lit, number]>> = {
   colour: [Lit.Red, 1],
   far: [Lit.FarRed, 1],
   cells: [Lit.Cells, 100],
+  picture: [Lit.Picture, 100],
   uv: [Lit.Uv, 100],
   pan: [Lit.Pan, 1],
   tilt: [Lit.Tilt, 1],
@@ -75,8 +103,11 @@ export class LampStream implements Stream {
   readonly value = new Uint8Array(512);
   #lamps: readonly Lamp[] = [];
   readonly #fixtures: readonly Fixture[];
-  readonly #kinds: readonly Kind[];
+  readonly #of: LampPlaces;
+  readonly #universe: number;
   readonly #rules: LampRules;
+  readonly #fates = new Uint8Array(512);
+  readonly #desk = new DeskMerge();
   readonly #delayMs: number;
   /** What waits to go out, where the wire is held back. */
   #late: DelayedBytes | null;
@@ -84,20 +115,16 @@ export class LampStream implements Stream {
   #rows = false;
   #time = NaN;
 
-  /** @param fixtures - those of this universe @param kinds - that were read from files */
-  constructor(
-    wire: Wire,
-    universe: number,
-    fixtures: readonly Fixture[],
-    kinds: readonly Kind[],
-    rules: LampRules,
-  ) {
+  /** @param fixtures - those of this universe */
+  constructor(wire: Wire, universe: number, fixtures: readonly Fixture[], of: LampPlaces, rules: LampRules) {
     this.#fixtures = fixtures;
-    this.#kinds = kinds;
+    this.#of = of;
+    this.#universe = universe;
     this.#rules = rules;
     this.#delayMs = wire.delayMs ?? 0;
     this.#late = this.#delayMs > 0 ? new DelayedBytes(512) : null;
-    const fates = new Uint8Array(512),
+    const { kinds } = of,
+      fates = this.#fates,
       calm = new Uint8Array(512);
     for (const f of fixtures) writeFates(fates, calm, f.address, kindOf(f, kinds));
     this.declaration = {
@@ -121,14 +148,16 @@ export class LampStream implements Stream {
     const old = new Map(other.#lamps.map((l) => [l.fixture.id, l]));
     for (const lamp of this.#lamps) {
       const was = old.get(lamp.fixture.id);
-      if (was?.kind === lamp.kind) lamp.gate.follow(was.gate);
+      if (was?.kind !== lamp.kind) continue;
+      lamp.gate.follow(was.gate);
+      if (was.bytes) this.#bytesOf(lamp).follow(was.bytes);
     }
   }
 
   place(map: PlanMap): void {
     const old = new Map(this.#lamps.map((l) => [l.fixture.id, l]));
     this.#lamps = this.#fixtures.map((fixture): Lamp => {
-      const kind = kindOf(fixture, this.#kinds),
+      const kind = kindOf(fixture, this.#of.kinds),
         was = old.get(fixture.id),
         { id, curve = 'linear', order = 'along', aim } = fixture;
       return {
@@ -147,9 +176,42 @@ export class LampStream implements Stream {
         row:
           cellsOf(kind) > 1 ? (map.vectors[parameterKey({ thing: id, parameter: 'cells' })] ?? null) : null,
         levels: new Float32Array(cellsOf(kind)),
+        onSheet: this.#onSheet(fixture, kind),
+        colours: was?.colours ?? new Float32Array(3 * cellsOf(kind)),
+        bytes: was?.bytes ?? null,
       };
     });
     this.#rows = this.#lamps.some((l) => l.row !== null);
+  }
+
+  #onSheet(fixture: Fixture, kind: Kind): Float32Array | null {
+    const { hung, room } = this.#of,
+      at = hung.get(fixture.id);
+    return at && kindParameters(kind).some((p) => p.id === 'picture') ? spotsOnSheet(kind, at, room) : null;
+  }
+  #bytesOf(lamp: Lamp): ByteGate {
+    const { kind, fixture } = lamp;
+    return (lamp.bytes ??= new ByteGate(kind, fixture.address, fixture.aim));
+  }
+  /** What does not come by way of the lamps' own gates: a desk's channels and parked ones, past a gate of their own. */
+  #takeForeign(fresh: Uint8Array, dt: number, darkness: number): void {
+    const desk = this.#rules.desk(this.#universe),
+      light = Math.max(0, 1 - darkness);
+    this.#desk.step(fresh, desk, this.#of.merge, this.#fates, light);
+    const foreign = desk !== null && this.#of.merge !== 'ours';
+    for (let k = 0; k < this.#lamps.length; k++) {
+      const lamp = this.#lamps[k]!,
+        { parked, address } = lamp.fixture;
+      if (parked) writeParked(fresh, address - 1, parked, this.#fates, light);
+      if (foreign || parked) this.#bytesOf(lamp);
+      lamp.bytes?.step(fresh, dt, this.#rules.quick);
+    }
+  }
+  /** How much of the picture the lamp that takes most of it takes, 0 to 1. */
+  get picture(): number {
+    let most = 0;
+    for (let k = 0; k < this.#lamps.length; k++) most = Math.max(most, this.#lamps[k]!.values[Lit.Picture]!);
+    return most;
   }
 
   fill(frame: FrameReader): boolean {
@@ -158,7 +220,8 @@ export class LampStream implements Stream {
       rules = this.#rules,
       dt = Math.min(STEP_MOST, Math.max(0, frame.time - this.#time)) || 0;
     this.#time = frame.time;
-    const rows = this.#rows && frame.readVectors();
+    const rows = this.#rows && frame.readVectors(),
+      { sheet } = rules;
     before.set(value);
     fresh.fill(0);
     for (let k = 0; k < this.#lamps.length; k++) {
@@ -171,14 +234,19 @@ export class LampStream implements Stream {
       values[Lit.Dimmer] = dimmed(lamp.curve, values[Lit.Dimmer]!);
       const levels = rows && lamp.row ? layRow(lamp, frame.vectors) : null;
       // Dark is dark for the one that is looked for, too.
-      if (rules.identified === fixture.id && frame.darkness === 0) identify(values, levels);
+      const found = rules.identified === fixture.id && frame.darkness === 0;
+      if (found) identify(values, levels);
+      const share = values[Lit.Picture]!,
+        coloured = sheet !== null && lamp.onSheet !== null && share > 0 && !found;
+      if (coloured) takeColours(lamp, sheet.light, Math.min(1, share));
       lamp.gate.step(values, dt, rules.quick);
       lamp.flashes.step(
         values[Lit.Dimmer]! * Math.max(values[Lit.Red]!, values[Lit.Green]!, values[Lit.Blue]!),
         dt,
       );
-      writeLamp(fresh, fixture.address, kind, values, levels);
+      writeLamp(fresh, fixture.address, kind, values, levels, coloured ? lamp.colours : null);
     }
+    this.#takeForeign(fresh, dt, frame.darkness);
     if (this.#late) {
       if (dt > 0) this.#late.put(frame.time * 1000, fresh);
       // Dark waits for nothing.
@@ -205,6 +273,21 @@ function layRow({ row, levels, order }: Lamp, vectors: Float32Array): Float32Arr
   for (let i = 0; i < levels.length; i++)
     levels[i] = vectors[at + pointOver(order, i, levels.length, points)]! / 100;
   return levels;
+}
+/** The colour of each cell, from its own to the picture's; of a lamp that is one cell it is the lamp's colour. */
+function takeColours({ onSheet, colours, values, kind }: Lamp, sheet: Float32Array, share: number): void {
+  const spots = onSheet!,
+    cells = colours.length / 3;
+  for (let cell = 0; cell < cells; cell++) {
+    sheetAt(sheet, spots[2 * cell]!, spots[2 * cell + 1]!, colours, 3 * cell);
+    const way = kind.columns > 1 ? (cell % kind.columns) / (kind.columns - 1) : 0;
+    for (let c = 0; c < 3; c++) {
+      const near = values[Lit.Red + c]!,
+        own = cells > 1 ? near + (values[Lit.FarRed + c]! - near) * way : near;
+      colours[3 * cell + c] = own + (colours[3 * cell + c]! - own) * share;
+    }
+  }
+  if (cells === 1) for (let c = 0; c < 3; c++) values[Lit.Red + c] = colours[c]!;
 }
 function identify(values: Float64Array, levels: Float32Array | null): void {
   values[Lit.Dimmer] = 1;

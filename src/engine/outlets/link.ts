@@ -1,5 +1,6 @@
 import {
   BRIDGE_PROTOCOL,
+  FRAME_DESK,
   FRAME_RECEIVED,
   type FromDriver,
   RECEIVED_BYTES,
@@ -21,6 +22,10 @@ export interface LinkHooks {
   osc(messages: readonly (readonly [address: string, value: number])[]): void;
   /** How many show each page now. */
   watched(pages: Readonly<Record<string, number>>): void;
+  /** What a desk sends on a universe, whole. */
+  desk(frame: Uint8Array): void;
+  /** The bridge is away. */
+  lost(): void;
   /** This window drives from now on. */
   driving(): void;
 }
@@ -52,6 +57,8 @@ export class Link {
     osc: null,
     messages: [],
     heard: [],
+    desks: [],
+    desksAt: null,
   };
 
   constructor(hooks: LinkHooks) {
@@ -107,6 +114,7 @@ export class Link {
     socket.onclose = () => {
       if (socket !== this.#socket) return;
       this.#socket = null;
+      this.#hooks.lost();
       if (this.#report.link === 'busy') return; // another window drives: it is asked again by and by
       this.say({
         link: 'lost',
@@ -149,7 +157,8 @@ export class Link {
         this.#hooks.tell({ type: 'need', media: message.media });
         return;
       case 'state': {
-        const { wires, streams, restarts, nodes, receivers, pages, osc, messages, heard } = message;
+        const { wires, streams, restarts, nodes, receivers, pages, osc, messages, heard, desks, desksAt } =
+          message;
         this.say({
           wires,
           streams,
@@ -160,6 +169,8 @@ export class Link {
           osc,
           messages,
           heard,
+          desks,
+          desksAt,
           packetMs: this.#trip(),
         });
         this.#hooks.watched(pages);
@@ -172,6 +183,10 @@ export class Link {
   }
 
   #hearPacket(bytes: Uint8Array): void {
+    if (bytes[0] === FRAME_DESK) {
+      this.#hooks.desk(bytes);
+      return;
+    }
     if (bytes[0] !== FRAME_RECEIVED || bytes.length !== RECEIVED_BYTES) return;
     const view = new DataView(bytes.buffer, bytes.byteOffset);
     const protocol = LAMP_PROTOCOLS[bytes[1]!];

@@ -1,5 +1,5 @@
 import { carries, Pace, STREAMS_MOST } from '../../core/outlets';
-import { clashesOf } from '../../core/lights';
+import { clashesOf, kindOf, placesIn } from '../../core/lights';
 import type { PlanMap } from '../../core/plan';
 import {
   EVENT_BYTES,
@@ -20,8 +20,10 @@ import { Faults } from '../memory/faults';
 import type { FromNetwork, FromOutlets, OUTLET_PARTS, PICTURE_PARTS, ToOutlets } from '../memory/messages';
 import type { FrameReader } from '../memory/frames';
 import { PlanReader } from '../memory/planReader';
+import { SheetReader } from '../memory/sheet';
+import { DeskChannels } from './deskChannels';
 import { Link } from './link';
-import { LampStream, type LampRules } from './lampStream';
+import { LampStream, type LampPlaces, type LampRules } from './lampStream';
 import {
   hasPicture,
   outletThings,
@@ -58,6 +60,7 @@ interface Said {
   readonly frame: Uint8Array<ArrayBuffer>;
   readonly view: DataView;
 }
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 /** A page as the bridge knows it. */
 interface Declared {
   readonly text: string;
@@ -89,7 +92,14 @@ class OutletWorker {
   #pictureWatched = false;
   readonly #eventFrame = new Uint8Array(FRAME_HEAD + EVENTS_HEAD + EVENTS_MOST * EVENT_BYTES);
   readonly #eventView = new DataView(this.#eventFrame.buffer);
-  readonly #rules: LampRules = { quick: false, identified: null };
+  readonly #desks = new DeskChannels();
+  readonly #rules: Mutable<LampRules> = {
+    quick: false,
+    identified: null,
+    sheet: null,
+    desk: (universe) => this.#desks.of(universe),
+  };
+  #sheetWanted = false;
   #lamps: readonly LampStream[] = [];
   #flashing = '';
   #flashedAt = 0;
@@ -107,7 +117,11 @@ class OutletWorker {
         post({ type: 'osc', messages });
       },
       // Whoever is at the other end now knows nothing of this show, and what happened meanwhile is over.
+      desk: (frame) => this.#desks.take(frame),
+      // A desk that is not heard through the bridge drives nothing.
+      lost: () => this.#desks.forget(),
       driving: () => {
+        this.#desks.forget();
         this.#document = '';
         this.#pages.clear();
         this.#said = '';
@@ -126,6 +140,7 @@ class OutletWorker {
   obey(message: ToOutlets): void {
     switch (message.type) {
       case 'connect':
+        this.#rules.sheet = new SheetReader(message.sheet);
         this.#link.open(message);
         if (!this.#running) void this.#loop();
         this.#running = true;
@@ -171,7 +186,12 @@ class OutletWorker {
     if (!show || !map || !this.#link.driving) return;
     this.#declaredAt = performance.now();
     const was = this.#declared,
-      patched = was?.fixtures !== show.fixtures || was.kinds !== show.kinds || was.wires !== show.wires;
+      patched =
+        was?.fixtures !== show.fixtures ||
+        was.kinds !== show.kinds ||
+        was.wires !== show.wires ||
+        was.room !== show.room ||
+        was.merges !== show.merges;
     this.#declared = show;
     this.#speak(show, map);
     const streams = lampStreams(show, this.#rules),
@@ -261,6 +281,9 @@ class OutletWorker {
   #warn(now: number): void {
     if (now - this.#flashedAt < WARN_EVERY_MS) return;
     this.#flashedAt = now;
+    const wanted = this.#lamps.some((l) => l.picture > 0);
+    if (wanted !== this.#sheetWanted) post({ type: 'sheet', wanted });
+    this.#sheetWanted = wanted;
     const flashing = [...new Set(this.#lamps.flatMap((l) => l.flashing()))],
       text = flashing.join();
     if (text === this.#flashing) return;
@@ -332,6 +355,7 @@ class OutletWorker {
     frames.read();
     if (frames.tick < 0) return;
     this.#sendMessages(frames, now);
+    this.#rules.sheet?.read();
     for (let i = 0; i < this.#streams.length; i++) {
       const { stream, pace, place, frame, view } = this.#streams[i]!;
       if (link.behind) return;
@@ -394,7 +418,8 @@ class OutletWorker {
 }
 
 /** A stream for every universe that has lamps, on every wire. */
-function lampStreams({ fixtures, kinds, wires }: OutletShow, rules: LampRules): LampStream[] {
+function lampStreams(show: OutletShow, rules: LampRules): LampStream[] {
+  const { fixtures, kinds, wires, room, merges } = show;
   const universes = new Map<number, OutletShow['fixtures'][number][]>(),
     clashes = clashesOf(fixtures, kinds);
   for (const fixture of fixtures) {
@@ -407,10 +432,19 @@ function lampStreams({ fixtures, kinds, wires }: OutletShow, rules: LampRules): 
     if (list) list.push(fixture);
     else universes.set(fixture.universe, [fixture]);
   }
+  const all = fixtures.map((f) => ({ kind: kindOf(f, kinds), at: f.at })),
+    places = placesIn(all, room),
+    hung = new Map(fixtures.map((f, i) => [f.id, places[i]!])),
+    of = (universe: number): LampPlaces => ({
+      kinds,
+      room,
+      hung,
+      merge: merges.find((m) => m.universe === universe)?.how ?? 'ours',
+    });
   return wires.flatMap((wire) =>
     [...universes]
       .filter(([u]) => carries(wire.universes, u))
-      .map(([u, list]) => new LampStream(wire, u, list, kinds, rules)),
+      .map(([u, list]) => new LampStream(wire, u, list, of(u), rules)),
   );
 }
 

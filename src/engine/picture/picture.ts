@@ -11,6 +11,7 @@ import { DelayedFrames } from './delayedFrames';
 import { DevicePace, RECORDED_DEPTH, SHOWN_DEPTH } from './devicePace';
 import { PictureMedia } from './media';
 import { PictureScene } from './scene';
+import { SheetRead } from './sheetRead';
 
 /** A picture that takes longer than this is not drawn by a graphics card, or by one that has more than enough to do. */
 const SLOW_MS = 12;
@@ -19,6 +20,10 @@ const STANDS_MS = 250;
 /** How long it then rests, as a share of what the picture took. */
 const REST_USUAL = 0.4,
   REST_MOST = 4;
+
+/** How often a sheet for lamps is drawn, and how often it is asked whether one has arrived. */
+const SHEET_EVERY_MS = 33,
+  SHEET_LOOK_MS = 6;
 
 /** Sizes that differ by little are one. */
 const sizeKey = ([width, height]: readonly [number, number]): string =>
@@ -72,6 +77,8 @@ export class Picture {
   #before = NaN;
   #shown = true;
   #costsAsked = false;
+  /** When the next sheet is due. */
+  #sheetAt = 0;
   readonly #faults: Faults;
 
   /** @param tell - says something to the window that has it @param preview - the control window's own picture, which shows what is tried unseen too */
@@ -83,6 +90,7 @@ export class Picture {
     preview: boolean,
     record: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } | null = null,
     known: readonly KnownQuality[] = [],
+    sheet: SharedArrayBuffer | null = null,
   ) {
     this.#tell = tell;
     this.#faults = new Faults(({ what }) =>
@@ -96,7 +104,9 @@ export class Picture {
     for (const { size, quality } of known) this.#known.set(size, quality);
     const quality = this.#known.get(sizeKey(this.#size));
     // What a processor draws begins with what it is sure to bear.
-    if (quality || drawnByProcessor())
+    // Of the few points of a sheet each counts.
+    if (sheet) this.#governor.begin({ edges: true, resolution: 1, counts: 1 });
+    else if (quality || drawnByProcessor())
       this.#governor.begin(quality ?? { edges: false, resolution: 0.6, counts: 0.6 });
     this.#device = new DevicePace(record ? RECORDED_DEPTH : SHOWN_DEPTH);
     this.#renderer = this.#make();
@@ -119,7 +129,8 @@ export class Picture {
       this.#apply();
       this.#tell({ type: 'well' });
     });
-    if (record) void this.#record(record.into.getWriter(), 1000 / record.framesPerSecond);
+    if (sheet) void this.#read(new SheetRead(sheet));
+    else if (record) void this.#record(record.into.getWriter(), 1000 / record.framesPerSecond);
     else requestAnimationFrame(this.#drawNext);
   }
 
@@ -282,6 +293,20 @@ export class Picture {
         frame.close();
         return;
       }
+    }
+  }
+
+  /** For lamps: drawn at a pace of its own, and read back. */
+  async #read(read: SheetRead): Promise<void> {
+    for (;;) {
+      await new Promise((r) => setTimeout(r, SHEET_LOOK_MS));
+      const gl = this.#renderer.getContext() as WebGL2RenderingContext,
+        now = performance.now();
+      if (this.#lost) continue;
+      read.fetch(gl);
+      if (now < this.#sheetAt) continue;
+      this.#sheetAt = now + SHEET_EVERY_MS;
+      if (this.#tryToDraw()) read.take(gl);
     }
   }
 

@@ -26,6 +26,7 @@ self.onmessage = (e: MessageEvent<ToPicture>) => {
           message.preview,
           message.record ?? null,
           message.known,
+          message.sheet ?? null,
         );
         picture.screen(screenId);
         for (const port of waiting.splice(0)) picture.listen(port);

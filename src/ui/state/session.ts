@@ -1,5 +1,6 @@
 'use client';
 import { create } from 'zustand';
+import { MediaDesk } from '../picture/mediaDesk';
 import { emptyShow, FERRY_FIGURES, newShow } from '../../core/ferry';
 import {
   apply,
@@ -301,6 +302,10 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
       },
       outlets: (outlets) => set({ outlets }),
       midiSaid: (midiSaid) => set({ midiSaid }),
+      pictureAsks: (worker) => {
+        const desk = new MediaDesk(worker);
+        return { take: (message) => desk.take(message), close: () => desk.close() };
+      },
       picture: (m) => {
         if (m.type === 'rate') live.everyMs = m.processor ? 50 : 0;
         if (m.type === 'rate')
