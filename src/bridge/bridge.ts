@@ -20,16 +20,29 @@ import {
   PAGE_ID_MOST,
   type PageDocument,
   parseFromDriver,
+  parseFromPhone,
+  PHONE_MOST_BYTES,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
   type ReceiverState,
   SACN_PORT,
+  type SoughtLamp,
   type ToDriver,
   type ToPage,
+  type ToPhone,
 } from '../core/protocols';
 import type { BridgeFolder } from './folder';
 import { DeskListener } from './deskListener';
-import { asked, CANONICAL_HOST, isLocalPeer, isOwnWindow, mayDrive, mayWatch } from './hosts';
+import {
+  addressesFor,
+  asked,
+  CANONICAL_HOST,
+  isLocalPeer,
+  isOwnWindow,
+  keyMatches,
+  mayDrive,
+  mayWatch,
+} from './hosts';
 import { OSC_PORT, OscListener, type OscMessage } from './oscListener';
 import { OscOut } from './outlets/oscOut';
 import { Outlets } from './outlets/outlets';
@@ -48,6 +61,9 @@ const LEASE_MS = 4000;
 /** Text messages a second that one socket may send. */
 const TEXT_RATE = 60;
 const STATE_EVERY_MS = 250;
+/** Phones that may act at once, and how often each may in a second. */
+const PHONES_MOST = 32,
+  PHONE_RATE = 20;
 /** Pages that may watch at once. */
 const WATCHING_MOST = 500;
 
@@ -78,7 +94,14 @@ export class Bridge {
   });
   /** Those who watch have nothing to say. */
   readonly #watchers = new WebSocketServer({ noServer: true, maxPayload: 1024, perMessageDeflate: false });
+  readonly #phones = new WebSocketServer({
+    noServer: true,
+    maxPayload: PHONE_MOST_BYTES,
+    perMessageDeflate: false,
+  });
+  #sought: SoughtLamp | null = null;
   readonly #folder: BridgeFolder;
+  readonly #listen: string;
   readonly #port: number;
   readonly #outlets: Outlets;
   readonly #receivers: Receivers;
@@ -105,6 +128,7 @@ export class Bridge {
 
   private constructor(
     folder: BridgeFolder,
+    listen: string,
     port: number,
     receivers: Receivers,
     osc: (tell: (messages: readonly OscMessage[]) => void) => OscListener,
@@ -112,6 +136,7 @@ export class Bridge {
     desk: DeskListener,
   ) {
     this.#folder = folder;
+    this.#listen = listen;
     this.#port = port;
     this.#receivers = receivers;
     this.#osc = osc((messages) => {
@@ -164,7 +189,7 @@ export class Bridge {
       tell = then;
       return listener;
     };
-    return new Bridge(folder, port, receivers, hear, outlets, desk);
+    return new Bridge(folder, osc.host, port, receivers, hear, outlets, desk);
   }
 
   get osc(): OscListener {
@@ -184,13 +209,19 @@ export class Bridge {
     const allowed =
       role === 'driver'
         ? mayDrive(ask, this.#port, this.#folder.driveKey)
-        : role === 'page' && page.length <= PAGE_ID_MOST && mayWatch(ask, this.#port, this.#folder.key);
+        : role === 'phone'
+          ? keyMatches(ask?.query.get('key') ?? null, this.#folder.phoneKey)
+          : role === 'page' && page.length <= PAGE_ID_MOST && mayWatch(ask, this.#port, this.#folder.key);
     if (!allowed) {
       refuseUpgrade(socket, '403 Forbidden');
       return;
     }
-    if (role === 'page' && this.#pages.size >= WATCHING_MOST) {
+    if (role === 'phone' ? this.#phones.clients.size >= PHONES_MOST : this.#pages.size >= WATCHING_MOST) {
       refuseUpgrade(socket, '503 Service Unavailable');
+      return;
+    }
+    if (role === 'phone') {
+      this.#phones.handleUpgrade(request, socket, head, (ws) => this.#meetPhone(ws));
       return;
     }
     const own = isOwnWindow(ask, this.#port);
@@ -262,6 +293,8 @@ export class Bridge {
         driving: true,
         key: own ? this.#folder.key : null,
         address: `http://${CANONICAL_HOST}:${this.#port}`,
+        phoneKey: own ? this.#folder.phoneKey : null,
+        elsewhere: own ? addressesFor(this.#listen, this.#port) : [],
       });
       this.#tellLive();
       this.#desk.desks.tellAgain();
@@ -269,6 +302,11 @@ export class Bridge {
     }
     if (ws !== this.#driver) {
       this.#tell(ws, { type: 'busy' });
+      return;
+    }
+    if (message.type === 'sought') {
+      this.#sought = message.lamp;
+      this.#tellPhones();
       return;
     }
     if (message.type === 'pages') {
@@ -354,8 +392,35 @@ export class Bridge {
   #send({ socket }: Page, text: string): void {
     if (socket.readyState === WebSocket.OPEN) socket.send(text);
   }
+  #meetPhone(ws: WebSocket): void {
+    let budget = PHONE_RATE,
+      refilled = performance.now();
+    ws.on('error', () => ws.terminate());
+    ws.on('message', (data: Buffer) => {
+      const now = performance.now();
+      budget = Math.min(PHONE_RATE, budget + ((now - refilled) / 1000) * PHONE_RATE);
+      refilled = now;
+      const act = --budget < 0 ? null : parseFromPhone(data.toString('utf8'));
+      if (act && this.#driver) this.#tell(this.#driver, { type: 'phone', act });
+    });
+    ws.on('close', () => {
+      // Nobody looks any more: nothing stays lit for it.
+      if (this.#phones.clients.size === 0 && this.#driver)
+        this.#tell(this.#driver, { type: 'phone', act: { type: 'off' } });
+    });
+    ws.send(this.#phoneText());
+  }
+  #phoneText(): string {
+    const live = this.#driver !== null;
+    return JSON.stringify({ type: 'lamp', live, lamp: live ? this.#sought : null } satisfies ToPhone);
+  }
+  #tellPhones(): void {
+    const text = this.#phoneText();
+    for (const ws of this.#phones.clients) if (ws.readyState === WebSocket.OPEN) ws.send(text);
+  }
   /** Tells all pages whether somebody drives. */
   #tellLive(): void {
+    this.#tellPhones();
     const text = JSON.stringify({ type: 'live', live: this.#driver !== null } satisfies ToPage);
     for (const page of this.#pages) this.#send(page, text);
   }
@@ -430,7 +495,7 @@ export class Bridge {
     this.desk.close();
     await this.#desk.close();
     await this.#osc.close();
-    for (const server of [this.#drivers, this.#watchers]) {
+    for (const server of [this.#drivers, this.#watchers, this.#phones]) {
       for (const ws of server.clients) ws.terminate();
       server.close();
     }

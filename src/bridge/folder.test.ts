@@ -55,7 +55,12 @@ describe('what the bridge keeps on disk', () => {
     expect(opened.page('picture')?.version).toBe(6);
     await opened.close();
     const again = new BridgeFolder(folder);
-    expect([again.key, again.driveKey]).toEqual([opened.key, opened.driveKey]);
+    expect([again.key, again.driveKey, again.phoneKey]).toEqual([
+      opened.key,
+      opened.driveKey,
+      opened.phoneKey,
+    ]);
+    expect(new Set([again.key, again.driveKey, again.phoneKey]).size).toBe(3);
     expect(again.page('overlay/a')).toEqual(page(5));
     expect(again.page('picture')).toBeNull();
   });

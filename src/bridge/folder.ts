@@ -8,6 +8,7 @@ import { MEDIA_MOST_BYTES, type PageDocument, parseDocuments } from '../core/pro
 interface Saved {
   readonly key: string;
   readonly driveKey: string;
+  readonly phoneKey: string;
   readonly pages: readonly PageDocument[];
   readonly types: Readonly<Record<string, string>>;
 }
@@ -44,6 +45,7 @@ export class FolderError extends Error {
 export class BridgeFolder {
   readonly key: string;
   readonly driveKey: string;
+  readonly phoneKey: string;
   readonly #pages = new Map<string, PageDocument>();
   #types: Record<string, string> = {};
   readonly #folder: string;
@@ -60,6 +62,7 @@ export class BridgeFolder {
         : randomBytes(12).toString('hex');
     this.key = word(saved.key);
     this.driveKey = word(saved.driveKey);
+    this.phoneKey = word(saved.phoneKey);
     for (const page of parseDocuments(saved.pages) ?? []) this.#pages.set(page.id, page);
     this.#types = Object.fromEntries(
       Object.entries(typeof saved.types === 'object' && saved.types !== null ? saved.types : {}).filter(
@@ -83,6 +86,7 @@ export class BridgeFolder {
     const saved: Saved = {
       key: this.key,
       driveKey: this.driveKey,
+      phoneKey: this.phoneKey,
       pages: [...this.#pages.values()].filter((p) => p.kept),
       types: this.#types,
     };

@@ -1,14 +1,24 @@
 import { describe, expect, it } from '@jest/globals';
 import type { IncomingMessage } from 'node:http';
-import { asked, isLocalPeer, isOwnWindow, judge, keyMatches, mayDrive, mayWatch } from './hosts';
+import {
+  addressesFor,
+  asked,
+  isLocalPeer,
+  isOwnWindow,
+  judge,
+  keyMatches,
+  mayDrive,
+  mayWatch,
+} from './hosts';
 
 const PORT = 4800,
   KEY = 'abcdef0123456789',
+  PHONE_KEY = '0011223344556677',
   DRIVE = '9876543210fedcba';
 const ask = (host: string | undefined, url = '/', origin?: string, from = '127.0.0.1') =>
   asked({ headers: { host, origin }, url, socket: { remoteAddress: from } } as unknown as IncomingMessage);
 const decide = (host: string, url = '/', from = '127.0.0.1'): string => {
-  const v = judge(ask(host, url, undefined, from), PORT, KEY);
+  const v = judge(ask(host, url, undefined, from), PORT, { pages: KEY, phones: PHONE_KEY });
   return v.kind === 'refuse' ? String(v.status) : v.kind === 'redirect' ? v.to : v.kind;
 };
 
@@ -113,5 +123,21 @@ describe('sockets', () => {
       keyMatches(null, KEY),
       keyMatches(`${KEY}x`, KEY),
     ]).toEqual([true, false, false, false]);
+  });
+});
+
+describe('the phones’ page', () => {
+  it('is served to other machines with its own key, and with no other', () => {
+    const from = '10.0.0.7';
+    expect(decide('10.0.0.2:4800', `/phone?key=${PHONE_KEY}`, from)).toBe('serve');
+    expect(decide('10.0.0.2:4800', `/phone?key=${KEY}`, from)).toBe('403');
+    expect(decide('10.0.0.2:4800', '/phone', from)).toBe('403');
+    expect(decide('10.0.0.2:4800', `/overlay/a?key=${PHONE_KEY}`, from)).toBe('403');
+  });
+  it('has an address for other machines only where the server listens further', () => {
+    expect(addressesFor('127.0.0.1', 4800)).toEqual([]);
+    expect(addressesFor('10.0.0.2', 4800)).toEqual(['http://10.0.0.2:4800']);
+    expect(addressesFor('fe80::2', 4800)).toEqual(['http://[fe80::2]:4800']);
+    expect(addressesFor('0.0.0.0', 4800).every((a) => !a.includes('127.0.0.1'))).toBe(true);
   });
 });

@@ -1,5 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
 import type { IncomingMessage } from 'node:http';
+import { isIPv6 } from 'node:net';
+import os from 'node:os';
 
 /** The one address under which the control window lives: its data belongs to this origin. */
 export const CANONICAL_HOST = '127.0.0.1';
@@ -50,6 +52,8 @@ const forPages = (path: string): boolean =>
   path.startsWith('/picture/') ||
   path.startsWith('/stream/') ||
   path.startsWith('/media/');
+/** The page that phones act with, given its own key. */
+const forPhones = (path: string): boolean => path === '/phone';
 /** The application's own code and fonts: the same for everybody, and nothing of the show. */
 const forAll = (path: string): boolean =>
   path.startsWith('/_next/static/') || path === '/favicon.ico' || path === '/icon.svg';
@@ -64,15 +68,27 @@ export function keyMatches(given: string | null, key: string): boolean {
  * Decides about an HTTP request, by where it comes from and the name it was sent to. Another machine gets the overlay pages with the
  * right key, and nothing else; so does a foreign name on this machine, which may be a page of another site made to resolve here.
  */
-export function judge(ask: Asked | null, port: number, key: string): Verdict {
+export function judge(
+  ask: Asked | null,
+  port: number,
+  { pages: key, phones }: { readonly pages: string; readonly phones: string },
+): Verdict {
   if (!ask) return { kind: 'refuse', status: 400, why: 'The address is malformed.' };
   if (ask.local && ask.name === CANONICAL_HOST) return { kind: 'serve' };
   if (ask.local && LOOPBACK_NAMES.has(ask.name)) {
-    if (forPages(ask.path) || forAll(ask.path)) return { kind: 'serve' };
+    if (forPages(ask.path) || forPhones(ask.path) || forAll(ask.path)) return { kind: 'serve' };
     const query = ask.query.size ? `?${ask.query}` : '';
     return { kind: 'redirect', to: `http://${CANONICAL_HOST}:${port}${ask.path}${query}` };
   }
   if (forAll(ask.path)) return { kind: 'serve' };
+  if (forPhones(ask.path))
+    return keyMatches(ask.query.get('key'), phones)
+      ? { kind: 'serve' }
+      : {
+          kind: 'refuse',
+          status: 403,
+          why: 'This page needs its key. Scan its code again, in the Rig under Patch.',
+        };
   if (forPages(ask.path))
     return keyMatches(ask.query.get('key'), key)
       ? { kind: 'serve' }
@@ -111,5 +127,15 @@ export function mayWatch(ask: Asked | null, port: number, key: string): boolean 
     ask.local &&
     LOOPBACK_NAMES.has(ask.name) &&
     [...LOOPBACK_NAMES].some((n) => ask.origin === `http://${n}:${port}`)
+  );
+}
+
+/** Addresses by which other machines reach a server that listens at `listen`; none on loopback. */
+export function addressesFor(listen: string, port: number): string[] {
+  if (isLocalPeer(listen)) return [];
+  if (listen !== '0.0.0.0' && listen !== '::')
+    return [`http://${isIPv6(listen) ? `[${listen}]` : listen}:${port}`];
+  return Object.values(os.networkInterfaces()).flatMap((all) =>
+    (all ?? []).filter((a) => a.family === 'IPv4' && !a.internal).map((a) => `http://${a.address}:${port}`),
   );
 }

@@ -54,9 +54,10 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     },
   );
 
+  const keys = { pages: folder.key, phones: folder.phoneKey };
   server.on('request', (request, response) => {
     const ask = asked(request);
-    const verdict = judge(ask, port, folder.key);
+    const verdict = judge(ask, port, keys);
     if (verdict.kind === 'refuse') {
       response.writeHead(verdict.status, { 'Content-Type': 'text/plain; charset=utf-8' }).end(verdict.why);
       return;
@@ -87,7 +88,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     const ask = asked(request),
       { pages } = options;
     if (ask?.path === '/bridge') bridge.upgrade(request, socket, head);
-    else if (pages?.upgrades && judge(ask, port, folder.key).kind === 'serve')
+    else if (pages?.upgrades && judge(ask, port, keys).kind === 'serve')
       pages.passUpgrade(request, socket, head);
     else refuseUpgrade(socket, '404 Not Found');
   });

@@ -11,6 +11,8 @@ export type Act =
   | { readonly do: 'touch'; readonly maker: string; readonly value: number }
   | { readonly do: 'play'; readonly on: boolean }
   | { readonly do: 'seek'; readonly to: Seconds }
+  /** One output blinks, to be seen how late it is; 0 ends it. */
+  | { readonly do: 'blink'; readonly output: number }
   /** A beat falls now; a bar begins at the nearest beat; bars are found again. */
   | { readonly do: 'beat now' | 'bar now' | 'bar found' };
 

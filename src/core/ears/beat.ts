@@ -11,12 +11,17 @@ export class BeatEar implements EarRunner {
   readonly #clock: BeatClock | null;
   readonly #reading: Extract<Listening, { kind: 'beat' }>['reading'];
   readonly #multiple: number;
+  readonly #lead: Seconds;
   #before = NaN;
 
-  constructor({ reading, multiple }: Extract<Listening, { kind: 'beat' }>, clock: BeatClock | null) {
+  constructor(
+    { reading, multiple, leadMs = 0 }: Extract<Listening, { kind: 'beat' }>,
+    clock: BeatClock | null,
+  ) {
     this.#clock = clock;
     this.#reading = reading;
     this.#multiple = multiple;
+    this.#lead = leadMs / 1000;
   }
 
   process(hop: Hop, events: EventSink): void {
@@ -25,13 +30,15 @@ export class BeatEar implements EarRunner {
       this.value = 0;
       return;
     }
-    const beat = c.beat * this.#multiple;
+    // A beat goes on evenly: where it will be is known.
+    const ahead = (this.#lead * c.bpm) / 60,
+      beat = (c.beat + ahead) * this.#multiple;
     switch (this.#reading) {
       case 'phase':
         this.value = beat - Math.floor(beat);
         return;
       case 'barPhase':
-        this.value = c.bar;
+        this.value = (c.bar + ahead / c.beatsPerBar) % 1;
         return;
       case 'tempo':
         this.value = c.bpm * this.#multiple;
@@ -41,7 +48,9 @@ export class BeatEar implements EarRunner {
         return;
       case 'bar':
         this.value = 0;
-        if (c.isBar) this.#fire(hop, events, c.beatAgo, Math.round(Math.floor(c.fromBar) / c.beatsPerBar));
+        if (ahead > 0) this.#ledBar(c, (c.fromBar + ahead) / c.beatsPerBar, hop, events);
+        else if (c.isBar)
+          this.#fire(hop, events, c.beatAgo, Math.round(Math.floor(c.fromBar) / c.beatsPerBar));
         return;
       case 'beat': {
         const before = this.#before;
@@ -53,10 +62,17 @@ export class BeatEar implements EarRunner {
             hop,
             events,
             ((beat - Math.floor(beat)) * 60) / (c.bpm * this.#multiple),
-            Math.floor(c.fromBar * this.#multiple + 1e-6),
+            Math.floor((c.fromBar + ahead) * this.#multiple + 1e-6),
           );
       }
     }
+  }
+  #ledBar(c: BeatClock, bars: number, hop: Hop, events: EventSink): void {
+    const before = this.#before,
+      whole = Math.floor(bars);
+    this.#before = bars;
+    if (whole === Math.floor(before) + 1)
+      this.#fire(hop, events, ((bars - whole) * c.beatsPerBar * 60) / c.bpm, whole);
   }
   #fire(hop: Hop, events: EventSink, ago: Seconds, number: number): void {
     this.value = 1;

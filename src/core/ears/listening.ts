@@ -53,6 +53,7 @@ export type Listening =
       readonly reading: (typeof BEAT_READINGS)[number];
       /** Beats of this ear to one of the tempo's: 2 is twice as many. */ readonly multiple: number;
       /** Which of its beats or bars count, the first being a bar's first. */ readonly nth?: Nth | null;
+      /** It is heard so much before it falls: for a route with a lead, never in a show. */ readonly leadMs?: Milliseconds;
     }
   | {
       readonly kind: 'vector';

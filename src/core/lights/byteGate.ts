@@ -1,4 +1,3 @@
-import { decode } from '../parameters/colour';
 import type { Seconds } from '../units';
 import { FLASHES_A_SECOND, FlashGuard } from './flashes';
 import { type AimSetting, towards, USUAL_SPEED } from './gate';
@@ -56,8 +55,8 @@ export class ByteGate {
         }
         case 'dimmer':
           if (!this.#flashes || quick) break;
-          // A light that may not come on again yet stays out.
-          if (this.#flashes.step(decode(universe[at]! / 255), dt) <= 0) universe[at] = 0;
+          // A light that may not come on again yet is held just below what counts as a flash.
+          universe[at] = Math.floor(255 * this.#flashes.step(universe[at]! / 255, dt));
           break;
       }
     }

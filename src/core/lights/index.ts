@@ -20,6 +20,7 @@ export {
   CELLS_MOST,
   isHead,
   type Kind,
+  type LampChannel,
   shownUniverse,
   type Span,
   UNIVERSE_MAX,

@@ -22,3 +22,5 @@ export {
   type WireTarget,
 } from './wire';
 export { makeStreamMemory, OutletWord, StreamReader, StreamWriter, type StreamMemory } from './streamMemory';
+export { Blink, BLINK_EVERY, BLINK_LONG, blinkCode, blinkOf, type Blinker } from './blink';
+export { type Lag, lagOfLight, lagOfPresses } from './blinkLag';

@@ -510,6 +510,55 @@ describe('inputs of every kind', () => {
     expect(c.countOf('bar')).toBe(3);
     expect(c.signalOf(tempoSignal('bpm'))).toBe(120);
   });
+  it('a route with a lead hears the beat so much earlier, and no other route does', () => {
+    const c = new Conductor();
+    const base = show(
+      [device('a')],
+      [
+        ear('beat', 'a', { kind: 'beat', reading: 'beat', multiple: 1 }),
+        ear('bar', 'a', { kind: 'beat', reading: 'bar', multiple: 1 }),
+        ear('phase', 'a', { kind: 'beat', reading: 'phase', multiple: 1 }),
+      ],
+      { tempo: { source: 'known', bpm: 120, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 } },
+    );
+    const target = { thing: base.figures[0]!.id, parameter: 'x' };
+    const route = (id: string, signal: string, leadMs?: number): Show['routes'][number] => ({
+      id,
+      signal,
+      target,
+      muted: false,
+      soloed: false,
+      bypassed: false,
+      combine: 'add',
+      group: null,
+      amountBy: null,
+      unseen: null,
+      shaping: { amount: 1 },
+      reach: 100,
+      ...(leadMs && { leadMs }),
+    });
+    c.setShow({
+      ...base,
+      routes: [
+        route('plain', 'phase'),
+        route('led', 'phase', 100),
+        route('b', 'beat', 100),
+        route('r', 'bar', 100),
+      ],
+    });
+    const sounds = new Sounds({ a: both(() => 0) });
+    const ticks = (seconds: number): number => Math.round((seconds * SAMPLE_RATE) / HOP);
+    // At 120 a minute beats fall at 0.5, 1, 1.5 s; led by 100 ms at 0.4, 0.9, 1.4 s.
+    go(c, sounds, ticks(0.95));
+    expect([c.countOf('beat'), c.countOf('beat>100')]).toEqual([1, 2]);
+    expect(c.signalOf(routeSignal('led')) - c.signalOf(routeSignal('plain'))).toBeCloseTo(0.2 - 1, 2);
+    // The second bar begins at 2 s: at 1.95 the led one has begun.
+    go(c, sounds, ticks(1.95) - ticks(0.95), ticks(0.95));
+    expect([c.countOf('bar'), c.countOf('bar>100')]).toEqual([0, 1]);
+    const same = c.stateOf('plain');
+    c.setShow({ ...base, routes: [route('plain', 'phase')] });
+    expect(c.stateOf('plain')).toEqual(same);
+  });
   it('another kind of source keeps every ear and route; nothing of the old sound is left in what is heard', () => {
     const c = new Conductor();
     const before = show([device('a')], [ear('l', 'a', { kind: 'level', reading: 'shortTerm' })]);

@@ -5,6 +5,8 @@ import { makerSignalKind, makerUsual } from '../makers/making';
 import type { RouteBank } from '../shaping/routeBank';
 import { thingsOf } from '../show/things';
 import type { Ear, Memory, Show } from '../show/types';
+import { Blink } from '../outlets/blink';
+import { Leads } from '../show/leads';
 import { playedInputs } from '../show/stems';
 import { HOP, SAMPLE_RATE, type Seconds } from '../units';
 import { InputBank, type HopSource } from './inputBank';
@@ -137,6 +139,13 @@ export class Conductor {
   get frozen(): number {
     return this.#parameters.frozen;
   }
+  /** Which output blinks, to be measured. */
+  get blink(): number {
+    return this.#blink.value;
+  }
+  get blinkFrom(): Seconds {
+    return this.#blink.from;
+  }
   set dark(on: boolean) {
     this.#parameters.dark = on;
   }
@@ -233,6 +242,9 @@ export class Conductor {
       case 'beat now':
         this.inputs.clock.beatNow();
         return true;
+      case 'blink':
+        this.#blink.set(act.output);
+        return true;
       case 'bar now':
         this.inputs.clock.barNow();
         return true;
@@ -266,7 +278,8 @@ export class Conductor {
       throw error;
     }
   }
-  #take(show: Show, drafts: readonly Ear[]): void {
+  #take(whole: Show, drafts: readonly Ear[]): void {
+    const show = this.#leads.of(whole);
     const before = this.#show,
       find = (signal: string): SignalAt | null => this.#find(signal);
     const settled =
@@ -380,12 +393,15 @@ export class Conductor {
   readonly #placeIn = (input: string | null): Seconds =>
     input === null ? -1 : (this.#source?.placeIn?.(input) ?? -1);
   #source: HopSource | null = null;
+  readonly #leads = new Leads();
+  readonly #blink = new Blink();
 
   tick(index: number, source: HopSource, dt: Seconds = HOP / SAMPLE_RATE): void {
     this.#source = source;
     this.store.eventCount = 0;
     this.store.traces.advance(columnOfTick(index));
     const from = (index * HOP) / SAMPLE_RATE;
+    this.#blink.step(from);
     this.inputs.tick(source, from, dt);
     this.makers.tick(from + dt, dt, source.position ?? 0);
     this.#parameters.begin();

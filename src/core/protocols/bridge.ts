@@ -7,6 +7,7 @@ import {
   type WireTarget,
 } from '../outlets';
 import type { DeskSeen } from '../desk';
+import { type FromPhone, type SoughtLamp, soughtLamp } from './phone';
 import { messageTarget, wireTarget } from './wireFields';
 import type { ArtNode } from './artnet';
 import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type PageDocument } from './pages';
@@ -48,7 +49,9 @@ export type FromDriver =
       readonly type: 'pages';
       readonly all: readonly string[];
       readonly documents: readonly PageDocument[];
-    };
+    }
+  /** The lamp that is looked for, for the phones that look. */
+  | { readonly type: 'sought'; readonly lamp: SoughtLamp | null };
 
 /** How one stream is. */
 export interface StreamState {
@@ -99,6 +102,10 @@ export type ToDriver =
       /** The word in the addresses of pages; only this machine's own window is told it. */
       readonly key: string | null;
       readonly address: string;
+      /** The word in the address of the phones' page; only this machine's own window is told it. */
+      readonly phoneKey: string | null;
+      /** Addresses by which other machines reach the server; none while it listens on this machine only. */
+      readonly elsewhere: readonly string[];
     }
   | { readonly type: 'busy' }
   | { readonly type: 'need'; readonly media: readonly string[] }
@@ -122,6 +129,8 @@ export type ToDriver =
     }
   /** Numbers that came over the network, in their order. */
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
+  /** Somebody pressed something on a phone. */
+  | { readonly type: 'phone'; readonly act: FromPhone }
   | { readonly type: 'refused'; readonly why: string };
 
 const id = Joi.string().max(64).required();
@@ -184,6 +193,7 @@ const fromDriver = Joi.alternatives().conditional('.type', {
         streams: Joi.array().max(STREAMS_MOST).items(stream).required(),
       }),
     },
+    { is: 'sought', then: Joi.object({ type: Joi.string(), lamp: soughtLamp.allow(null).required() }) },
     {
       is: 'pages',
       then: Joi.object({

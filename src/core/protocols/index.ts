@@ -40,6 +40,7 @@ export {
   type WireState,
   writeHead,
 } from './bridge';
+export { type FromPhone, parseFromPhone, PHONE_MOST_BYTES, type SoughtLamp, type ToPhone } from './phone';
 export { isHostName } from './hostName';
 export { decodeOsc, encodeOsc, OSC_BUNDLE_HEAD, writeOscBundle, oscBytes } from './osc';
 export {

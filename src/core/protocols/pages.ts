@@ -41,7 +41,7 @@ export type ToPage =
   | { readonly type: 'page'; readonly live: boolean; readonly document: PageDocument | null }
   | { readonly type: 'live'; readonly live: boolean };
 
-/** Before the numbers: `version (u32), 0 (u32), show time (f64, s), the picture's time (f64, s), darkness (f32), 0 (f32)`. */
+/** Before the numbers: `version (u32), 0 (u32), show time (f64, s), the picture's time (f64, s), darkness (f32), which output blinks (f32)`. */
 export const PAGE_HEAD = 32;
 export const pageBytes = ({ numbers, points }: Pick<PageDocument, 'numbers' | 'points'>): number =>
   PAGE_HEAD + 4 * (numbers + points);
@@ -59,11 +59,13 @@ export function writePageHead(
   time: number,
   pictureTime: number,
   darkness: number,
+  blink: number,
 ): void {
   view.setUint32(0, version, true);
   view.setFloat64(8, time, true);
   view.setFloat64(16, pictureTime, true);
   view.setFloat32(24, darkness, true);
+  view.setFloat32(28, blink, true);
 }
 
 const count = (most: number): Joi.NumberSchema => Joi.number().integer().min(0).max(most).required();

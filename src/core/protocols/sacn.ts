@@ -160,7 +160,6 @@ function isRoot(b: Uint8Array, vector: number, framing: number): boolean {
 function textAt(b: Uint8Array, from: number, length: number): string {
   let end = from;
   while (end < from + length && b[end] !== 0) end++;
-  // eslint-disable-next-line no-control-regex
   return new TextDecoder().decode(b.subarray(from, end)).replace(/[\u0000-\u001f\u007f]/g, '');
 }
 /** Reads a data packet; null when it is not one or is cut short. The bytes are untrusted. */

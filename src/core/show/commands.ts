@@ -138,7 +138,9 @@ export const changeShaping =
 export const changeRoutes =
   (
     ids: readonly string[],
-    change: Partial<Pick<Route, 'muted' | 'soloed' | 'bypassed' | 'combine' | 'group' | 'amountBy'>>,
+    change: Partial<
+      Pick<Route, 'muted' | 'soloed' | 'bypassed' | 'combine' | 'group' | 'amountBy' | 'leadMs'>
+    >,
   ): Command =>
   (d) => {
     for (const id of ids) {
@@ -530,6 +532,12 @@ export const addOverlay =
   (overlay: Overlay): Command =>
   (d) => {
     d.overlays.push(overlay as Draft<Overlay>);
+  };
+export const changeOverlay =
+  (id: string, change: Partial<Pick<Overlay, 'lagMs' | 'delayMs'>>): Command =>
+  (d) => {
+    const x = find(d.overlays, id);
+    if (x) Object.assign(x, change);
   };
 export const setBadge =
   (id: string, badge: string | null): Command =>

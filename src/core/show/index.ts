@@ -40,6 +40,7 @@ export {
   renameThing,
   replaceInput,
   sendUnseen,
+  changeOverlay,
   setBadge,
   setReach,
   setRest,
@@ -147,3 +148,5 @@ export {
   type Merge,
   type Wire,
 } from './types';
+export { KEYS_MOST, notesOver, type NoteTrack } from './notesOver';
+export { canLead, LEAD_MOST, Leads } from './leads';

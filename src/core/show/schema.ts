@@ -32,6 +32,7 @@ import { BUNDLE_AFTER_MOST, isOscAddress, MIDI_SAYS, OSC_TYPES } from '../messag
 import { messageTarget, wireTarget } from '../protocols/wireFields';
 import { RAMP_MOST } from '../parameters/ramp';
 import { acceptsValue } from '../parameters/description';
+import { LEAD_MOST } from './leads';
 import { LIMITS, tooMuch } from './limits';
 import { findParameter, listsOf, thingsOf } from './things';
 import { upgrade, UpgradeError } from './upgrade';
@@ -436,6 +437,7 @@ const showSchema = Joi.object({
         combine: Joi.valid(...COMBINES).required(),
         group: Joi.string().max(64).allow(null).required(),
         amountBy: Joi.string().max(80).allow(null).required(),
+        leadMs: Joi.number().min(0).max(LEAD_MOST),
         unseen: Joi.object({ of: Joi.string().max(64).allow(null).required() })
           .allow(null)
           .required(),
@@ -516,6 +518,8 @@ const showSchema = Joi.object({
         ...thingFields,
         kind: Joi.valid('frame').required(),
         badge: media.allow(null).required(),
+        lagMs: Joi.number().min(0).max(5000),
+        delayMs: Joi.number().min(0).max(DELAY_MOST),
       }),
     )
     .required(),

@@ -185,6 +185,8 @@ export interface Route {
   readonly group: string | null;
   /** A signal that scales the amount; null for none. */
   readonly amountBy: string | null;
+  /** Of a signal of the beat: it comes so much before the beat, for an output that is as late; absent: it does not. */
+  readonly leadMs?: Milliseconds;
   /** Tried in the control window only, until it is sent or dropped; `of` is the route that it would replace. */
   readonly unseen: { readonly of: string | null } | null;
   readonly shaping: Shaping;
@@ -274,6 +276,10 @@ export interface Overlay extends ThingBase {
   readonly kind: 'frame';
   /** Image in the corner: a media hash, or none. */
   readonly badge: string | null;
+  /** From a packet to the light of it, as measured or known; absent: none. */
+  readonly lagMs?: Milliseconds;
+  /** How long it is held back; absent: not at all. */
+  readonly delayMs?: Milliseconds;
 }
 export interface Fixture extends ThingBase {
   /** Its kind: one that is built in, or the id of one of {@link Show.kinds}. */

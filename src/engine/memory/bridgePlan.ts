@@ -23,6 +23,7 @@ class BridgeFrames implements Frames {
   time = 0;
   pictureTime = 0;
   darkness = 0;
+  blink = 0;
   /** When the newest came, by this machine's monotonic clock. */
   cameAt = -Infinity;
   #came: DataView | null = null;
@@ -72,6 +73,7 @@ class BridgeFrames implements Frames {
     this.time = value.getFloat64(8, true);
     this.pictureTime = value.getFloat64(16, true);
     this.darkness = value.getFloat32(24, true);
+    this.blink = value.getFloat32(28, true);
     const { numbers, points } = this.#document;
     for (let i = 0; i < numbers; i++) this.parameters[i] = value.getFloat32(PAGE_HEAD + i * 4, true);
     for (let i = 0; i < points; i++) this.vectors[i] = value.getFloat32(PAGE_HEAD + (numbers + i) * 4, true);

@@ -4,7 +4,7 @@ import type { Frames } from './plan';
 /** Frames that are kept; the writer is at most this far ahead of a reader in the middle of a copy. */
 const SLOTS = 4;
 const HEAD_WORDS = 8;
-const HEAD_REALS = 4;
+const HEAD_REALS = 6;
 /** Before the slots: which of them is the latest, and the tick until which somebody wants vectors. */
 const HEAD_BYTES = 8;
 const enum Shared {
@@ -25,6 +25,8 @@ const enum HeadReal {
   PictureTime,
   Darkness,
   Frozen,
+  Blink,
+  BlinkFrom,
 }
 
 export interface FrameMemory {
@@ -100,6 +102,9 @@ export interface FrameSource {
   readonly pictureTime: number;
   readonly darkness: number;
   readonly frozen: number;
+  /** Which output blinks, to be measured: see `core/outlets/blink`. */
+  readonly blink: number;
+  readonly blinkFrom: number;
   readonly bank: { readonly taps: Float32Array };
 }
 
@@ -136,6 +141,8 @@ export class FrameWriter {
     slot.reals[HeadReal.PictureTime] = source.pictureTime;
     slot.reals[HeadReal.Darkness] = source.darkness;
     slot.reals[HeadReal.Frozen] = source.frozen;
+    slot.reals[HeadReal.Blink] = source.blink;
+    slot.reals[HeadReal.BlinkFrom] = source.blinkFrom;
     Atomics.store(slot.head, Head.Sequence, ++this.#sequence);
     Atomics.store(this.#shared, Shared.Latest, this.#next);
     this.#next = (this.#next + 1) % SLOTS;
@@ -160,6 +167,8 @@ export class FrameReader implements Frames {
   pictureTime = 0;
   darkness = 0;
   frozen = 0;
+  blink = 0;
+  blinkFrom = 0;
   /** Frames that were given up because the writer overtook the copy several times. */
   torn = 0;
   readonly epoch: number;
@@ -191,7 +200,9 @@ export class FrameReader implements Frames {
       const time = slot.reals[HeadReal.Time]!,
         pictureTime = slot.reals[HeadReal.PictureTime]!,
         darkness = slot.reals[HeadReal.Darkness]!,
-        frozen = slot.reals[HeadReal.Frozen]!;
+        frozen = slot.reals[HeadReal.Frozen]!,
+        blink = slot.reals[HeadReal.Blink]!,
+        blinkFrom = slot.reals[HeadReal.BlinkFrom]!;
       this.signals.set(slot.signals);
       this.counts.set(slot.counts);
       this.parameters.set(slot.parameters);
@@ -204,6 +215,8 @@ export class FrameReader implements Frames {
       this.pictureTime = pictureTime;
       this.darkness = darkness;
       this.frozen = frozen;
+      this.blink = blink;
+      this.blinkFrom = blinkFrom;
       return true;
     }
     this.torn++;

@@ -18,6 +18,8 @@ const source = (n: number, version = 1): FrameSource => ({
   pictureTime: n,
   darkness: 0,
   frozen: 0,
+  blink: 0,
+  blinkFrom: 0,
   bank: { taps: new Float32Array(9).fill(n) },
 });
 

@@ -205,6 +205,11 @@ export interface OutletReport {
   readonly why: string | null;
   readonly key: string | null;
   readonly address: string | null;
+  /** The key of the phones' page, and the addresses by which other machines reach it. */
+  readonly phoneKey: string | null;
+  readonly elsewhere: readonly string[];
+  /** The lamp that is looked for. */
+  readonly sought: string | null;
   readonly wires: readonly WireState[];
   readonly streams: readonly StreamState[];
   /** How often the bridge had to start its sending thread again. */

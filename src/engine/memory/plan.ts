@@ -15,6 +15,8 @@ export interface Frames {
   readonly pictureTime: number;
   /** 0 to 1. */
   readonly darkness: number;
+  /** Which output blinks, to be measured. */
+  readonly blink: number;
   /** @returns whether there is a newer frame than the last that was read; if not, everything stays as it is */
   read(): boolean;
   /** Says that rows are wanted, and brings them up to the newest frame. */

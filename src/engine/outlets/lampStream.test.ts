@@ -9,7 +9,7 @@ import {
   SHEET_WIDTH,
   USUAL_ROOM,
 } from '../../core/lights';
-import { Fate } from '../../core/outlets';
+import { blinkCode, Fate, levelled } from '../../core/outlets';
 import type { PlanMap } from '../../core/plan';
 import type { Fixture, Wire } from '../../core/show';
 import type { FrameReader } from '../memory/frames';
@@ -41,7 +41,13 @@ const BAR: Fixture = {
 /** Frames of these lamps: numbers by `lamp/parameter`, colours as three. */
 class Frames {
   readonly map: PlanMap;
-  readonly frame: { parameters: Float32Array; vectors: Float32Array; time: number; darkness: number };
+  readonly frame: {
+    parameters: Float32Array;
+    vectors: Float32Array;
+    time: number;
+    darkness: number;
+    blink: number;
+  };
   constructor(lamps: readonly Fixture[], row: readonly number[] = []) {
     const parameters: Record<string, number> = {};
     let at = 0;
@@ -57,7 +63,13 @@ class Frames {
       parameters,
       vectors: row.length > 0 ? { 'b/cells': [0, row.length] } : {},
     };
-    this.frame = { parameters: new Float32Array(at), vectors: Float32Array.from(row), time: 0, darkness: 0 };
+    this.frame = {
+      parameters: new Float32Array(at),
+      vectors: Float32Array.from(row),
+      time: 0,
+      darkness: 0,
+      blink: 0,
+    };
   }
   set(values: Readonly<Record<string, number | readonly number[]>>): this {
     for (const [key, x] of Object.entries(values))
@@ -79,6 +91,7 @@ const places = (lamps: readonly Fixture[], merge: MergeWay): LampPlaces => ({
   room: USUAL_ROOM,
   hung: new Map(lamps.map((l) => [l.id, l.at ?? { x: 0, y: 2.5, z: 1, turn: 0, hangs: true }])),
   merge,
+  blinks: blinkCode('wire', 0),
 });
 function stream(
   lamps: readonly Fixture[],
@@ -286,5 +299,44 @@ describe('a universe of lamps', () => {
     frames.set({ 'h/dimmer': 0 }).frame.darkness = 1;
     s.fill(frames.at(5));
     expect(s.value[4]).toBe(0);
+  });
+  it('blinks alone where it is measured, waits for nothing then, and is dark in the dark', () => {
+    const frames = new Frames([BAR]).set({
+        'b/dimmer': 50,
+        'b/cells': 100,
+        'b/colour': [1, 0, 0],
+        'b/far': [1, 0, 0],
+      }),
+      s = stream([BAR], frames, { ...WIRE, delayMs: 300 });
+    const red = (blink: number, time: number): number => {
+      frames.frame.blink = blink;
+      s.fill(frames.at(time));
+      return s.value[20]!; // green: the lamp itself has none
+    };
+    expect(red(0, 1)).toBe(0);
+    expect(red(blinkCode('wire', 0), 1.005)).toBe(255);
+    expect(red(-blinkCode('wire', 0), 1.01)).toBe(0);
+    expect(red(blinkCode('wire', 1), 1.015)).toBe(0);
+    expect(red(blinkCode('screen', 0), 1.02)).toBe(0);
+    frames.frame.darkness = 1;
+    expect(red(blinkCode('wire', 0), 1.03)).toBe(0);
+  });
+  it('lands together with outputs that are slower, within one packet of the slowest', () => {
+    const lags = [0, 35, 120, 260, 400],
+      delays = levelled(lags.map((lagMs) => ({ lagMs }))),
+      frames = new Frames([BAR]).set({ 'b/cells': 100, 'b/colour': [1, 1, 1], 'b/far': [1, 1, 1] });
+    const streams = delays.map((delayMs) => stream([BAR], frames, { ...WIRE, delayMs }));
+    const landed = streams.map(() => NaN);
+    for (let i = 0; i < 300; i++) {
+      const now = 1 + (i * 256) / 48000;
+      frames.set({ 'b/dimmer': now < 1.5 ? 0 : 100 });
+      streams.forEach((s, k) => {
+        s.fill(frames.at(now));
+        // The light itself comes as much later as its wire is slow.
+        if (s.value[19] === 255 && Number.isNaN(landed[k]!)) landed[k] = now * 1000 + lags[k]!;
+      });
+    }
+    expect(landed.every((at) => at >= 1900)).toBe(true);
+    expect(Math.max(...landed) - Math.min(...landed)).toBeLessThanOrEqual(1000 / 44);
   });
 });

@@ -1,4 +1,4 @@
-import { DelayedBytes, type StreamDeclaration } from '../../core/outlets';
+import { blinkOf, DelayedBytes, type StreamDeclaration } from '../../core/outlets';
 import {
   ByteGate,
   cellsOf,
@@ -51,6 +51,8 @@ export interface LampPlaces {
   readonly hung: ReadonlyMap<string, Hung>;
   /** What becomes of the universe when a desk sends on it too. */
   readonly merge: MergeWay;
+  /** By which a frame says that the lamps of this wire blink. */
+  readonly blinks: number;
 }
 
 /** One lamp at work. */
@@ -221,7 +223,8 @@ export class LampStream implements Stream {
       dt = Math.min(STEP_MOST, Math.max(0, frame.time - this.#time)) || 0;
     this.#time = frame.time;
     const rows = this.#rows && frame.readVectors(),
-      { sheet } = rules;
+      { sheet } = rules,
+      blink = blinkOf(frame.blink, this.#of.blinks);
     before.set(value);
     fresh.fill(0);
     for (let k = 0; k < this.#lamps.length; k++) {
@@ -234,8 +237,9 @@ export class LampStream implements Stream {
       values[Lit.Dimmer] = dimmed(lamp.curve, values[Lit.Dimmer]!);
       const levels = rows && lamp.row ? layRow(lamp, frame.vectors) : null;
       // Dark is dark for the one that is looked for, too.
-      const found = rules.identified === fixture.id && frame.darkness === 0;
+      const found = (rules.identified === fixture.id || blink > 0) && frame.darkness === 0;
       if (found) identify(values, levels);
+      else if (blink < 0) values[Lit.Dimmer] = 0;
       const share = values[Lit.Picture]!,
         coloured = sheet !== null && lamp.onSheet !== null && share > 0 && !found;
       if (coloured) takeColours(lamp, sheet.light, Math.min(1, share));
@@ -249,8 +253,8 @@ export class LampStream implements Stream {
     this.#takeForeign(fresh, dt, frame.darkness);
     if (this.#late) {
       if (dt > 0) this.#late.put(frame.time * 1000, fresh);
-      // Dark waits for nothing.
-      if (frame.darkness > 0) value.set(fresh);
+      // Dark waits for nothing; what blinks is to be measured as it is.
+      if (frame.darkness > 0 || blink !== 0) value.set(fresh);
       else this.#late.read(frame.time * 1000 - this.#delayMs, value);
     } else value.set(fresh);
     for (let i = 0; i < 512; i++) if (before[i] !== value[i]) return true;

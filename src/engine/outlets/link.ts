@@ -3,6 +3,7 @@ import {
   FRAME_DESK,
   FRAME_RECEIVED,
   type FromDriver,
+  type FromPhone,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
   type ToDriver,
@@ -22,6 +23,8 @@ export interface LinkHooks {
   osc(messages: readonly (readonly [address: string, value: number])[]): void;
   /** How many show each page now. */
   watched(pages: Readonly<Record<string, number>>): void;
+  /** Somebody pressed something on a phone. */
+  phone(act: FromPhone): void;
   /** What a desk sends on a universe, whole. */
   desk(frame: Uint8Array): void;
   /** The bridge is away. */
@@ -55,6 +58,9 @@ export class Link {
     pages: {},
     packetMs: null,
     osc: null,
+    phoneKey: null,
+    elsewhere: [],
+    sought: null,
     messages: [],
     heard: [],
     desks: [],
@@ -137,7 +143,14 @@ export class Link {
   #hear(message: ToDriver): void {
     switch (message.type) {
       case 'welcome':
-        this.say({ link: 'driving', why: null, key: message.key, address: message.address });
+        this.say({
+          link: 'driving',
+          why: null,
+          key: message.key,
+          address: message.address,
+          phoneKey: message.phoneKey,
+          elsewhere: message.elsewhere,
+        });
         this.#hooks.driving();
         return;
       case 'busy':
@@ -176,6 +189,9 @@ export class Link {
         this.#hooks.watched(pages);
         return;
       }
+      case 'phone':
+        this.#hooks.phone(message.act);
+        return;
       case 'osc':
         this.#hooks.osc(message.messages);
         return;

@@ -1,5 +1,5 @@
-import { carries, Pace, STREAMS_MOST } from '../../core/outlets';
-import { clashesOf, kindOf, placesIn } from '../../core/lights';
+import { blinkCode, carries, Pace, STREAMS_MOST } from '../../core/outlets';
+import { clashesOf, kindOf, placesIn, shownUniverse } from '../../core/lights';
 import type { PlanMap } from '../../core/plan';
 import {
   EVENT_BYTES,
@@ -11,6 +11,7 @@ import {
   FRAME_PACKET,
   FRAME_VALUE,
   type FromDriver,
+  type FromPhone,
   type PageDocument,
   PICTURE_PAGE,
   writeHead,
@@ -118,6 +119,7 @@ class OutletWorker {
       },
       // Whoever is at the other end now knows nothing of this show, and what happened meanwhile is over.
       desk: (frame) => this.#desks.take(frame),
+      phone: (act) => this.#hearPhone(act),
       // A desk that is not heard through the bridge drives nothing.
       lost: () => this.#desks.forget(),
       driving: () => {
@@ -127,6 +129,7 @@ class OutletWorker {
         this.#said = '';
         this.#plan.forgetArrivals();
         this.#declare();
+        this.#seek(this.#rules.identified);
       },
       watched: (pages) => {
         const watched = (pages[PICTURE_PAGE] ?? 0) > 0;
@@ -165,7 +168,7 @@ class OutletWorker {
         this.#rules.quick = message.allowed;
         return;
       case 'identify':
-        this.#rules.identified = message.lamp;
+        this.#seek(message.lamp);
         return;
       case 'take':
         this.#link.take();
@@ -173,6 +176,41 @@ class OutletWorker {
     }
   }
 
+  /** Phones go from lamp to lamp in the order of the patch, round and round. */
+  #hearPhone(act: FromPhone): void {
+    const lamps = this.#plan.show?.fixtures ?? [];
+    if (act.type === 'off' || lamps.length === 0) {
+      this.#seek(null);
+      return;
+    }
+    const at = lamps.findIndex((l) => l.id === this.#rules.identified),
+      next = at < 0 ? (act.by > 0 ? 0 : lamps.length - 1) : (at + act.by + lamps.length) % lamps.length;
+    this.#seek(lamps[next]!.id);
+  }
+  /** Lights one lamp, and says which to the window and to the phones. */
+  #seek(id: string | null): void {
+    const { fixtures = [], kinds = [] } = this.#plan.show ?? {},
+      at = fixtures.findIndex((f) => f.id === id),
+      lamp = fixtures[at];
+    this.#rules.identified = lamp?.id ?? null;
+    this.#link.say({ sought: lamp?.id ?? null });
+    this.#link.send({
+      type: 'sought',
+      lamp: lamp
+        ? {
+            id: lamp.id,
+            name: lamp.name.slice(0, 200),
+            words:
+              `${kindOf(lamp, kinds).label}, universe ${shownUniverse(lamp.universe)}, address ${lamp.address}`.slice(
+                0,
+                200,
+              ),
+            place: at + 1,
+            count: fixtures.length,
+          }
+        : null,
+    });
+  }
   #declareSoon(): void {
     const wait = this.#declaredAt + DECLARE_EVERY_MS - performance.now();
     if (wait <= 0) this.#declare();
@@ -196,7 +234,7 @@ class OutletWorker {
     this.#speak(show, map);
     const streams = lampStreams(show, this.#rules),
       pages = this.#declarePages(show, map),
-      numbers = pages.map((p) => new PageStream(p.document, p.page.moves)),
+      numbers = pages.map((p) => new PageStream(p.document, p.page.moves, p.page.blinks)),
       events = pages.flatMap(({ document, page }) =>
         page.events ? [new PageEvents(document, page.events)] : [],
       );
@@ -407,6 +445,7 @@ class OutletWorker {
   #sendEvents(now: number): void {
     for (let i = 0; i < this.#events.length; i++) {
       const { events, place } = this.#events[i]!;
+      events.release(this.#plan.frames?.time ?? 0);
       if (events.count === 0) continue;
       const bytes = EVENTS_HEAD + events.count * EVENT_BYTES;
       writeHead(this.#eventView, FRAME_EVENTS, place, this.#version, now);
@@ -435,16 +474,17 @@ function lampStreams(show: OutletShow, rules: LampRules): LampStream[] {
   const all = fixtures.map((f) => ({ kind: kindOf(f, kinds), at: f.at })),
     places = placesIn(all, room),
     hung = new Map(fixtures.map((f, i) => [f.id, places[i]!])),
-    of = (universe: number): LampPlaces => ({
+    of = (universe: number, wire: number): LampPlaces => ({
+      blinks: blinkCode('wire', wire),
       kinds,
       room,
       hung,
       merge: merges.find((m) => m.universe === universe)?.how ?? 'ours',
     });
-  return wires.flatMap((wire) =>
+  return wires.flatMap((wire, i) =>
     [...universes]
       .filter(([u]) => carries(wire.universes, u))
-      .map(([u, list]) => new LampStream(wire, u, list, of(u), rules)),
+      .map(([u, list]) => new LampStream(wire, u, list, of(u, i), rules)),
   );
 }
 

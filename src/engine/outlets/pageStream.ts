@@ -1,4 +1,4 @@
-import type { StreamDeclaration } from '../../core/outlets';
+import { blinkOf, DelayedBytes, type StreamDeclaration } from '../../core/outlets';
 import type { PlanMap } from '../../core/plan';
 import {
   EVENT_BYTES,
@@ -9,11 +9,15 @@ import {
   type PageDocument,
   writePageHead,
 } from '../../core/protocols';
+import type { Seconds } from '../../core/units';
 import type { FrameReader } from '../memory/frames';
 import type { Stream } from './stream';
 
 /** Pages draw at most this often. */
 const PAGES_PER_SECOND = 66;
+
+/** Events of one page that may be held back. */
+const HELD_MOST = 256;
 
 const declared = (
   id: string,
@@ -36,9 +40,14 @@ const declared = (
 /** The numbers of one page, as its document lays them out. */
 export class PageStream implements Stream {
   readonly declaration: StreamDeclaration;
+  /** What is sent; held back, it is another than what was made last. */
   readonly value: Uint8Array;
+  readonly #fresh: Uint8Array;
+  readonly #late: DelayedBytes | null;
+  readonly #delay: Seconds;
   readonly #document: PageDocument;
   readonly #moves: boolean;
+  readonly #blinks: number;
   readonly #view: DataView;
   readonly #numbers: Float32Array;
   readonly #points: Float32Array;
@@ -46,15 +55,21 @@ export class PageStream implements Stream {
   readonly #at: Int32Array;
   readonly #pointAt: Int32Array;
   #darkness = NaN;
+  #blink = 0;
   #pictureTime = NaN;
+  #madeAt = -Infinity;
 
-  /** @param moves - it is sent while the picture's time goes on, though no number changes */
-  constructor(document: PageDocument, moves: boolean) {
+  /** @param blinks - by which a frame says that this page blinks; 0: it is for several outputs @param moves - it is sent while the picture's time goes on, though no number changes */
+  constructor(document: PageDocument, moves: boolean, blinks = 0) {
     const { numbers, points } = document;
     this.#document = document;
     this.#moves = moves;
+    this.#blinks = blinks;
     const buffer = new ArrayBuffer(pageBytes(document));
-    this.value = new Uint8Array(buffer);
+    this.#fresh = new Uint8Array(buffer);
+    this.#delay = delayOf(document);
+    this.#late = this.#delay > 0 ? new DelayedBytes(buffer.byteLength) : null;
+    this.value = this.#late ? this.#fresh.slice() : this.#fresh;
     this.#view = new DataView(buffer);
     this.#numbers = new Float32Array(buffer, PAGE_HEAD, numbers).fill(NaN);
     this.#points = new Float32Array(buffer, PAGE_HEAD + numbers * 4, points);
@@ -83,8 +98,14 @@ export class PageStream implements Stream {
     const { parameters, vectors, darkness, pictureTime } = frame,
       numbers = this.#numbers,
       points = this.#points;
-    let moved = darkness !== this.#darkness || (this.#moves && pictureTime !== this.#pictureTime);
+    // A page that is one output is told of itself alone.
+    const blink = this.#blinks > 0 ? blinkOf(frame.blink, this.#blinks) : frame.blink;
+    let moved =
+      darkness !== this.#darkness ||
+      blink !== this.#blink ||
+      (this.#moves && pictureTime !== this.#pictureTime);
     this.#darkness = darkness;
+    this.#blink = blink;
     this.#pictureTime = pictureTime;
     for (let i = 0; i < numbers.length; i++) {
       const at = this.#at[i]!,
@@ -103,9 +124,27 @@ export class PageStream implements Stream {
         moved = true;
       }
     }
-    writePageHead(this.#view, this.#document.version, frame.time, pictureTime, darkness);
-    return moved;
+    writePageHead(this.#view, this.#document.version, frame.time, pictureTime, darkness, blink);
+    return this.#late ? this.#holdBack(this.#late, frame.time, darkness > 0 || blink !== 0) : moved;
   }
+  /** What is sent now, so much after it was made; dark waits for nothing, and neither does what is measured. @param now - it goes out at once @returns whether that is another */
+  #holdBack(late: DelayedBytes, time: Seconds, now: boolean): boolean {
+    if (time > this.#madeAt) late.put(time * 1000, this.#fresh);
+    this.#madeAt = time;
+    before = before.length === this.value.length ? before : new Uint8Array(this.value.length);
+    before.set(this.value);
+    if (now) this.value.set(this.#fresh);
+    else late.read((time - this.#delay) * 1000, this.value);
+    for (let i = 0; i < before.length; i++) if (before[i] !== this.value[i]) return true;
+    return false;
+  }
+}
+let before = new Uint8Array(0);
+
+/** How long a page is held back. */
+function delayOf({ show }: PageDocument): Seconds {
+  const { overlays } = show as { readonly overlays?: readonly { readonly delayMs?: number }[] };
+  return (overlays?.[0]?.delayMs ?? 0) / 1000;
 }
 
 /** What happens to one page: events as they came, however seldom its numbers go out. */
@@ -117,6 +156,10 @@ export class PageEvents {
   readonly #view = new DataView(this.value.buffer);
   readonly #document: PageDocument;
   readonly #keys: readonly string[];
+  readonly #delay: Seconds;
+  /** Events that are held back: time, place and strength of each. */
+  readonly #held = new Float64Array(3 * HELD_MOST);
+  #heldCount = 0;
   /** The place of its number by the parameter's place in a frame. */
   #places = new Map<number, number>();
 
@@ -124,6 +167,7 @@ export class PageEvents {
   constructor(document: PageDocument, keys: readonly string[]) {
     this.#document = document;
     this.#keys = keys;
+    this.#delay = delayOf(document);
     this.#view.setUint32(0, document.version, true);
     this.declaration = declared(`events ${document.id}`, document.id, this.value.length, 'ordered');
   }
@@ -141,7 +185,28 @@ export class PageEvents {
   /** One event; those of others are passed over. */
   take(at: number, time: number, value: number): void {
     const place = this.#places.get(at);
-    if (place === undefined || this.count >= EVENTS_MOST) return;
+    if (place === undefined) return;
+    if (this.#delay <= 0) this.#put(place, time, value);
+    else if (this.#heldCount < HELD_MOST) {
+      const to = 3 * this.#heldCount++;
+      this.#held[to] = time;
+      this.#held[to + 1] = place;
+      this.#held[to + 2] = value;
+    }
+  }
+  /** Lets go of what was held back long enough. @param now - show time */
+  release(now: Seconds): void {
+    let gone = 0;
+    while (gone < this.#heldCount && this.#held[3 * gone]! + this.#delay <= now) {
+      const at = 3 * gone++;
+      this.#put(this.#held[at + 1]!, this.#held[at]!, this.#held[at + 2]!);
+    }
+    if (gone === 0) return;
+    this.#held.copyWithin(0, 3 * gone, 3 * this.#heldCount);
+    this.#heldCount -= gone;
+  }
+  #put(place: number, time: Seconds, value: number): void {
+    if (this.count >= EVENTS_MOST) return;
     const to = EVENTS_HEAD + this.count++ * EVENT_BYTES;
     this.#view.setFloat64(to, time, true);
     this.#view.setUint32(to + 8, place, true);

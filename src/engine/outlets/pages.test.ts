@@ -60,6 +60,8 @@ function memoryOf(show: Show): {
             pictureTime: tick / 2,
             darkness: 0.25,
             frozen: 0,
+            blink: 0,
+            blinkFrom: 0,
             bank: conductor.bank,
           },
           tick,

@@ -1,3 +1,4 @@
+import { blinkCode } from '../../core/outlets';
 import { type ParameterDescription, toLinear } from '../../core/parameters';
 import { filmKey, frameNumbers, type PlanMap } from '../../core/plan';
 import { overlayPage, type PageDocument, PICTURE_PAGE } from '../../core/protocols';
@@ -16,6 +17,8 @@ export interface Page {
   readonly events: readonly string[] | null;
   /** It moves by itself: it is sent while the picture's time goes on, though no number changes. */
   readonly moves: boolean;
+  /** By which a frame says that it blinks; 0: it is for several outputs. */
+  readonly blinks: number;
 }
 
 /** The pages that a show has, whether anybody looks or not. */
@@ -56,7 +59,7 @@ function layOut(
 }
 
 export function overlayPages(show: OutletShow, things: readonly Thing[]): Page[] {
-  return show.overlays.map((overlay): Page => {
+  return show.overlays.map((overlay, i): Page => {
     const own = things.filter((t) => t.id === overlay.id);
     return {
       document: {
@@ -70,6 +73,7 @@ export function overlayPages(show: OutletShow, things: readonly Thing[]): Page[]
         t.parameters.flatMap((p) => (p.kind === 'number' && p.takesEvents ? [`${t.id}/${p.id}`] : [])),
       ),
       moves: false,
+      blinks: blinkCode('overlay', i),
     };
   });
 }
@@ -87,6 +91,7 @@ export function picturePage(show: OutletShow & Drawn, things: readonly Thing[], 
     },
     events: null,
     moves: true,
+    blinks: 0,
   };
 }
 

@@ -1,5 +1,6 @@
 import { WebGLRenderer } from 'three';
 import { Governor, type Quality } from '../../core/figures';
+import { blinkCode, blinkOf } from '../../core/outlets';
 import { type Screen, screenMap } from '../../core/screens';
 import { BridgePlan } from '../memory/bridgePlan';
 import { Faults } from '../memory/faults';
@@ -58,7 +59,12 @@ export class Picture {
   #plan: Plan<PicturePart> = this.#reader;
   #screenId: string | null = null;
   #screen: Screen | null = null;
-  #shownAs: { map: readonly number[] | null; card: boolean } = { map: null, card: false };
+  #shownAs: { map: readonly number[] | null; card: boolean; blink: number } = {
+    map: null,
+    card: false,
+    blink: 0,
+  };
+  #blinks = 0;
   readonly #delayed = new DelayedFrames();
   readonly #device: DevicePace;
   readonly #governor = new Governor();
@@ -213,6 +219,7 @@ export class Picture {
     const screen = this.#plan.show?.screens.find((s) => s.id === this.#screenId) ?? null;
     if (screen === this.#screen) return;
     this.#screen = screen;
+    this.#blinks = screen ? blinkCode('screen', this.#plan.show!.screens.indexOf(screen)) : 0;
     this.#shownAs.map = screen ? screenMap(screen) : null;
     if (screen) this.#tell({ type: 'screen', screen });
   }
@@ -325,6 +332,7 @@ export class Picture {
     this.#resize();
     this.#scene.around.counts.value = this.#governor.quality.counts;
     this.#scene.smooth = this.#governor.quality.edges;
+    this.#shownAs.blink = this.#blinks > 0 ? blinkOf(reader.blink, this.#blinks) : 0;
     const delay = this.#screen?.delayMs ?? 0;
     if (delay > 0) this.#delayed.keep(reader);
     const past = delay > 0 ? this.#delayed.at(delay / 1000) : null;

@@ -38,6 +38,8 @@ import { makeSurroundings } from './shade';
 export interface Shown {
   readonly map: readonly number[] | null;
   readonly card: boolean;
+  /** 1: nothing but white, −1: nothing at all, to see how late it comes; 0 or absent: the picture. */
+  readonly blink?: number;
 }
 
 const WAYS: Readonly<Record<Blend, readonly [BlendingSrcFactor, BlendingDstFactor, BlendingEquation]>> = {
@@ -52,7 +54,7 @@ const WAYS: Readonly<Record<Blend, readonly [BlendingSrcFactor, BlendingDstFacto
 const LAY = /* glsl */ `uniform sampler2D source; uniform float shown; uniform bool white;
 void main() { vec4 c = texture(source, at) * shown; result = white ? vec4(c.rgb + (1.0 - c.a), c.a) : c; }`;
 
-const LAST = /* glsl */ `uniform sampler2D source, limit; uniform float darkness, limited; uniform mat3 place; uniform bool mapped, card;
+const LAST = /* glsl */ `uniform sampler2D source, limit; uniform float darkness, limited; uniform mat3 place; uniform bool mapped, card; uniform float blink;
 vec3 toScreen(vec3 c) { c = clamp(c, 0.0, 1.0); return mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c)); }
 vec3 testCard(vec2 p) {
   vec2 q = p * PICTURE; vec2 m = q - PICTURE * 0.5;
@@ -72,6 +74,7 @@ vec3 testCard(vec2 p) {
 void main() {
   vec2 p = at;
   if (mapped) { vec3 h = place * vec3(at, 1.0); p = h.xy / h.z; if (h.z <= 0.0 || p.x < 0.0 || p.y < 0.0 || p.x > 1.0 || p.y > 1.0) { result = vec4(0.0, 0.0, 0.0, 1.0); return; } }
+  if (blink != 0.0) { result = vec4(vec3(max(blink, 0.0) * (1.0 - darkness)), 1.0); return; }
   if (card) { result = vec4(testCard(p), 1.0); return; }
   vec4 c = texture(source, p);
   float gain = mix(1.0, texelFetch(limit, ivec2(1, 0), 0).r, limited);
@@ -159,6 +162,7 @@ export class PictureScene {
       place: { value: [1, 0, 0, 0, 1, 0, 0, 0, 1] },
       mapped: { value: false },
       card: { value: false },
+      blink: { value: 0 },
     };
     this.#last = passMaterial(this.#lastU, LAST);
     this.#lastPlain = passMaterial(this.#lastU, LAST_PLAIN);
@@ -251,7 +255,8 @@ export class PictureScene {
     u.card.value = shown.card;
     u.mapped.value = shown.map !== null;
     if (shown.map) for (let i = 0; i < 9; i++) u.place.value[i] = shown.map[(i % 3) * 3 + Math.floor(i / 3)]!;
-    if (shown.card || darkness >= 1) {
+    u.blink.value = shown.blink ?? 0;
+    if (shown.card || darkness >= 1 || u.blink.value !== 0) {
       u.source.value = u.limit.value;
       u.darkness.value = darkness;
       u.limited.value = 0;

@@ -6,6 +6,7 @@ import { TRACE_COLUMNS } from '../../core/plan';
 import { formatNumber } from '../../core/parameters';
 import { type Shaping, STEP_NAMES, type StepName, type Tap, TAP_INDEX } from '../../core/shaping';
 import {
+  canLead,
   changeShaping,
   findParameter,
   findSignal,
@@ -28,6 +29,7 @@ import { fitToHeard } from './fitToHeard';
 import { Replay } from './replay';
 import { AmountBy, RouteActs } from './RouteActs';
 import { SignalOfRoute } from './SignalOfRoute';
+import { LeadField } from './LeadField';
 import { WhereHeard } from './WhereHeard';
 import { FitEdges, FitWays, FRESH, stepSettings, stepWords, type SetShaping } from './stepSettings';
 
@@ -234,6 +236,7 @@ export function Bench() {
             }
           >
             {signal && (signal.ear || signal.maker) && <WhereHeard signal={signal} />}
+            {canLead(signal?.ear) && <LeadField route={route} sx={field} />}
           </Card>
           {cards}
           <Card

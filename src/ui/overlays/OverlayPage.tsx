@@ -68,6 +68,13 @@ export function OverlayPage({ id }: { readonly id: string }) {
           for (let i = 0; i < values.length; i++) values[i] = frames.parameters[places[i] ?? -1] ?? 0;
           drawFrame(g, values, 0, badge?.ready ? badge.image : null, sparks, now);
         }
+        // To see how late it comes: all of it white, and then nothing.
+        const blink = frames?.blink ?? 0;
+        if (blink !== 0) {
+          g.clearRect(0, 0, OVERLAY_WIDTH, OVERLAY_HEIGHT);
+          g.fillStyle = '#ffffff';
+          if (blink > 0 && frames!.darkness === 0) g.fillRect(0, 0, OVERLAY_WIDTH, OVERLAY_HEIGHT);
+        }
         canvas.dataset.swell = String(values[0] ?? '');
         canvas.dataset.sparks = String(sparks.count);
       };

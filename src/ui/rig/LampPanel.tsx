@@ -33,6 +33,9 @@ import { ThingPanel } from '../controls/ThingPanel';
 import { currentShow, edit, endDrag, identify, useSession } from '../state/session';
 import { aimOf, spotOf } from './aiming';
 import { useRoomLamps } from './RoomCanvas';
+import { LampChannels } from './LampChannels';
+import { LayPicture } from './LayPicture';
+import { NotesOver } from './NotesOver';
 import { aimHeads } from './RoomStage';
 import type { RoomLamp } from './roomLamps';
 
@@ -55,11 +58,17 @@ const change = (f: Fixture, patch: Partial<Fixture>, mark: string | null = null)
 export function LampPanel({ lamp }: { readonly lamp: RoomLamp }) {
   const { fixture, kind } = lamp;
   const show = useSession((s) => s.history.show),
-    identified = useSession((s) => s.identified);
+    sought = useSession((s) => s.outlets?.sought === fixture.id);
   const thing = thingsOf(show).find((t) => t.id === fixture.id);
   const kinds = useKinds();
   // Another lamp is looked at: this one is not looked for any more.
-  useEffect(() => () => identify(null), [fixture.id]);
+  const { id } = fixture;
+  useEffect(
+    () => () => {
+      if (useSession.getState().outlets?.sought === id) identify(null);
+    },
+    [id],
+  );
   if (!thing) return null;
   const turns = isHead(kind);
   return (
@@ -93,19 +102,26 @@ export function LampPanel({ lamp }: { readonly lamp: RoomLamp }) {
           )}
           <Button
             variant="outlined"
-            aria-pressed={identified === fixture.id}
+            aria-pressed={sought}
             title="Lights this lamp full and white, to see which one it is."
-            onClick={() => identify(identified === fixture.id ? null : fixture.id)}
+            onClick={() => identify(sought ? null : fixture.id)}
           >
-            {identified === fixture.id ? 'Found it' : 'Which one is it?'}
+            {sought ? 'Found it' : 'Which one is it?'}
           </Button>
+          <LayPicture lamps={[lamp]} />
+          <NotesOver lamps={[lamp]} />
           {turns && <PointsAt lamp={lamp} />}
         </Box>
       }
       footer={
-        <Folded title="How it hangs">
-          <HangFields lamp={lamp} />
-        </Folded>
+        <>
+          <Folded title="How it hangs">
+            <HangFields lamp={lamp} />
+          </Folded>
+          <Folded title={`Channels${fixture.parked?.length ? `, ${fixture.parked.length} parked` : ''}`}>
+            <LampChannels lamp={lamp} />
+          </Folded>
+        </>
       }
     />
   );

@@ -7,6 +7,8 @@ import { Choice } from '../controls/Choice';
 import { EntryField } from '../controls/EntryField';
 import { edit, useSession } from '../state/session';
 import { look } from '../state/view';
+import { LayPicture } from './LayPicture';
+import { NotesOver } from './NotesOver';
 import { aimHeads } from './RoomStage';
 import type { RoomLamp } from './roomLamps';
 
@@ -67,6 +69,7 @@ export function LampsPanel({ lamps }: { readonly lamps: readonly RoomLamp[] }) {
         <Typography variant="h3" component="h3" sx={{ width: '100%' }}>
           where they hang
         </Typography>
+        <LayPicture lamps={lamps} />
         <Button variant="outlined" disabled={lamps.length < 3} onClick={spread}>
           Spread evenly
         </Button>
@@ -156,6 +159,7 @@ export function LampsPanel({ lamps }: { readonly lamps: readonly RoomLamp[] }) {
             <span>No ear gives a row yet. Make one in Listen: bands, or a spectrum.</span>
           ))}
       </Box>
+      <NotesOver lamps={row} />
     </>
   );
 }

@@ -1,12 +1,14 @@
 'use client';
 import { Box, Button } from '@mui/material';
-import { DELAY_MOST, levelled, PROTOCOL_WORDS } from '../../core/outlets';
+import { useState } from 'react';
+import { blinkCode, DELAY_MOST, levelled, PROTOCOL_WORDS } from '../../core/outlets';
 import { SCREEN_DELAY_MOST } from '../../core/screens';
-import { changeScreen, changeWire, type Command } from '../../core/show';
+import { changeOverlay, changeScreen, changeWire, type Command } from '../../core/show';
 import { HOP, SAMPLE_RATE } from '../../core/units';
 import { LiveText } from '../controls/LiveText';
 import { NumberField } from '../controls/NumberField';
 import { edit, endDrag, theEngine, useSession } from '../state/session';
+import { MeasureLag } from './MeasureLag';
 import { RIG_TABLE } from './table';
 
 /** A level is all there after two ticks. */
@@ -20,13 +22,17 @@ interface Output {
   readonly lagMs: number;
   readonly delayMs: number;
   readonly delayMost: number;
+  /** By which a frame says that it blinks. */
+  readonly blinks: number;
   readonly set: (change: { readonly lagMs?: number; readonly delayMs?: number }) => Command;
 }
 function useOutputs(): readonly Output[] {
   const wires = useSession((s) => s.history.show.wires),
-    screens = useSession((s) => s.history.show.screens);
+    screens = useSession((s) => s.history.show.screens),
+    overlays = useSession((s) => s.history.show.overlays);
   return [
-    ...wires.map((w): Output => ({
+    ...wires.map((w, i): Output => ({
+      blinks: blinkCode('wire', i),
       id: w.id,
       name: w.name,
       what: `lamps on ${PROTOCOL_WORDS[w.protocol]}`,
@@ -35,7 +41,8 @@ function useOutputs(): readonly Output[] {
       delayMost: DELAY_MOST,
       set: (change) => changeWire(w.id, change),
     })),
-    ...screens.map((s): Output => ({
+    ...screens.map((s, i): Output => ({
+      blinks: blinkCode('screen', i),
       id: s.id,
       name: s.name,
       what: 'screen',
@@ -44,12 +51,35 @@ function useOutputs(): readonly Output[] {
       delayMost: SCREEN_DELAY_MOST,
       set: (change) => changeScreen(s.id, change),
     })),
+    ...overlays.map((o, i): Output => ({
+      blinks: blinkCode('overlay', i),
+      id: o.id,
+      name: o.name,
+      what: 'overlay',
+      lagMs: o.lagMs ?? 0,
+      delayMs: o.delayMs ?? 0,
+      delayMost: DELAY_MOST,
+      set: (change) => changeOverlay(o.id, change),
+    })),
   ];
+}
+
+/** The browser's own word for how late the sound leaves it. */
+function speakerWords(): string {
+  const late = theEngine()?.outputLatency ?? null;
+  return late === null
+    ? 'no sound yet: press Play, or use a microphone'
+    : `${(late * 1000).toFixed(0)} ms after the sound is computed, as the browser tells`;
+}
+/** An output that cannot be held back as long as it would have to be says so. */
+function landsNot({ delayMs, delayMost }: Output): string | null {
+  return delayMs >= delayMost ? `, held back as long as it can be (${delayMost} ms)` : null;
 }
 
 /** Every output's own lag, how long it is held back, and where it lands against what is heard. */
 export function LineUpDrawer() {
   const outputs = useOutputs();
+  const [measured, setMeasured] = useState<Output | null>(null);
   const lands = (o: Output): string => {
     const late = theEngine()?.outputLatency ?? null,
       all = HEARD_MS + o.lagMs + o.delayMs;
@@ -80,6 +110,9 @@ export function LineUpDrawer() {
             <th scope="col">its own lag</th>
             <th scope="col">held back</th>
             <th scope="col">lands</th>
+            <th scope="col">
+              <span style={{ position: 'absolute', clipPath: 'inset(50%)' }}>measure</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -116,11 +149,33 @@ export function LineUpDrawer() {
               </td>
               <td>
                 <LiveText read={() => lands(o)} />
+                {landsNot(o)}
+              </td>
+              <td>
+                <Button variant="text" aria-label={`Measure ${o.name}`} onClick={() => setMeasured(o)}>
+                  measure …
+                </Button>
               </td>
             </tr>
           ))}
+          <tr>
+            <td>
+              <b>Loudspeakers</b>, what is heard here
+            </td>
+            <td colSpan={4}>
+              <LiveText read={speakerWords} />
+            </td>
+          </tr>
         </tbody>
       </Box>
+      {measured && (
+        <MeasureLag
+          name={measured.name}
+          blinks={measured.blinks}
+          onKeep={(lagMs) => edit(`measure ${measured.name}`, measured.set({ lagMs }))}
+          onClose={() => setMeasured(null)}
+        />
+      )}
     </>
   );
 }

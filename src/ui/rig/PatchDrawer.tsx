@@ -20,7 +20,9 @@ import { currentShow, edit, endDrag, theEngine, useSession } from '../state/sess
 import { useKinds } from './LampPanel';
 import { PatchTable } from './PatchTable';
 import { ReadRigFile } from './ReadRigFile';
+import { PicturePlace } from './LayPicture';
 import { RoomSize } from './RoomSize';
+import { WalkWithPhone } from './WalkWithPhone';
 import { heardBy } from './roomLamps';
 import { RIG_TABLE, RowName } from './table';
 
@@ -128,6 +130,8 @@ export function PatchDrawer({
         <ReadRigFile />
         <PatchTable />
         <RoomSize />
+        <PicturePlace />
+        <WalkWithPhone />
         {chosen.size > 1 && (
           <Box sx={(t) => ({ color: t.ink.sheetFaint, alignSelf: 'center', fontSize: '0.9rem' })}>
             {chosen.size} are selected: what is set in one of their rows is set in all of them.

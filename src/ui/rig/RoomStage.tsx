@@ -5,7 +5,9 @@ import { isHead, type Point } from '../../core/lights';
 import { patchFixture } from '../../core/show';
 import { say } from '../state/notices';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
+import { drawSheet } from './drawRoom';
 import { aimAll, type AimEnd, aimOf, isTurned, spotOf } from './aiming';
+import { takesPicture } from './LayPicture';
 import { RoomCanvas } from './RoomCanvas';
 import type { RoomLamp } from './roomLamps';
 import { drawnAt, pointAt, scaleAt, type Side, surfaceAt, viewOf } from './roomView';
@@ -91,6 +93,7 @@ export function RoomStage({
     from: readonly RoomLamp[];
     grip: RoomLamp;
   } | null>(null);
+  const laid = lamps.filter((l) => takesPicture(show, l.fixture.id));
   const selected = lamps.filter((l) => chosen.has(l.fixture.id)),
     heads = selected.filter((l) => isHead(l.kind));
   const place = (x: number, y: number, z: number): { x: number; y: number } => {
@@ -156,7 +159,12 @@ export function RoomStage({
       ref={box}
       sx={{ position: 'relative', width: '100%', height: '100%', overflow: 'hidden', background: '#080707' }}
     >
-      <RoomCanvas side={side} lamps={lamps} sx={{ position: 'absolute', inset: 0 }} />
+      <RoomCanvas
+        side={side}
+        lamps={lamps}
+        over={(g, view) => drawSheet(g, view, laid)}
+        sx={{ position: 'absolute', inset: 0 }}
+      />
       {lamps.length <= HANDLES_MOST &&
         size.width > 0 &&
         lamps.map((lamp) => {

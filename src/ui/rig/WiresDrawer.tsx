@@ -17,6 +17,7 @@ import { NumberField } from '../controls/NumberField';
 import { Sheet } from '../controls/Sheet';
 import { allowQuickFlashes, arm, currentShow, edit, endDrag, theEngine, useSession } from '../state/session';
 import { FONT } from '../theme/tokens';
+import { Desks } from './Desks';
 
 /** The ways out to lamps: where each goes, how it is, and what its lamps do without a show. */
 export function WiresDrawer() {
@@ -65,6 +66,7 @@ export function WiresDrawer() {
       {wires.map((w) => (
         <WireStrip key={w.id} wire={w} />
       ))}
+      <Desks />
     </>
   );
 }

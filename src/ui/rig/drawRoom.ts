@@ -1,4 +1,4 @@
-import { beamOf, reachOf, widthOf } from '../../core/lights';
+import { beamOf, reachOf, sheetOf, widthOf } from '../../core/lights';
 import { encode } from '../../core/parameters';
 import type { RoomLamp } from './roomLamps';
 import { drawnAt, scaleAt, type RoomView } from './roomView';
@@ -81,6 +81,24 @@ export function drawWalls(g: CanvasRenderingContext2D, view: RoomView): void {
     g.lineTo(b[0]!, b[1]!);
   }
   g.stroke();
+}
+
+/** Where the picture lies, as deep as the lamps that take it. */
+export function drawSheet(g: CanvasRenderingContext2D, view: RoomView, lamps: readonly RoomLamp[]): void {
+  if (view.side !== 'front' || lamps.length === 0) return;
+  const { left, right, bottom, top } = sheetOf(view.room),
+    z = lamps.reduce((n, l) => n + l.at.z, 0) / lamps.length;
+  drawnAt(view, left, top, z, a);
+  drawnAt(view, right, bottom, z, b);
+  g.strokeStyle = PAPER;
+  g.lineWidth = 2;
+  g.setLineDash([6, 6]);
+  g.strokeRect(a[0]!, a[1]!, b[0]! - a[0]!, b[1]! - a[1]!);
+  g.setLineDash([]);
+  g.fillStyle = PAPER;
+  g.font = '400 13px "Atkinson Hyperlegible"';
+  g.textAlign = 'left';
+  g.fillText('the picture lies here', a[0]! + 6, a[1]! + 16);
 }
 
 /** Haze, beams, and then the lamps themselves, as their packets say. */

@@ -100,7 +100,9 @@ export function TouchSetting({
             learn from {d.name}
           </MenuItem>
         ))}
-        <MenuItem onClick={learnOsc}>learn from the network (OSC{osc ? `, at ${osc}` : ''})</MenuItem>
+        <MenuItem onClick={learnOsc}>
+          learn from the network (OSC{osc ? ` at ${osc}` : ''}, or a desk)
+        </MenuItem>
         <MenuItem onClick={() => void listMidi(true).then(setDevices)}>look for MIDI devices</MenuItem>
         {touch && (
           <MenuItem

@@ -35,8 +35,14 @@ export function makerWords(making: Making, show: Pick<Show, 'ears' | 'makers'>):
 
 export function touchWords(touch: NonNullable<Extract<Making, { kind: 'slider' }>['touch']>): string {
   return touch.by === 'osc'
-    ? touch.address
+    ? (deskWords(touch.address) ?? touch.address)
     : `${touch.message} ${touch.message === 'controller' || touch.message === 'note' ? `${touch.number}, ` : ''}channel ${touch.channel}`;
+}
+
+/** What a desk's channel is called, or null for what is none. */
+function deskWords(address: string): string | null {
+  const [, universe, channel] = /^\/desk\/(\d+)\/(\d+)$/.exec(address) ?? [];
+  return universe ? `desk, universe ${universe}, channel ${channel}` : null;
 }
 
 /** Three decimals at most, and no more than it has. */

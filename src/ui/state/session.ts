@@ -75,8 +75,6 @@ export interface Session {
   readonly armed: boolean;
   /** Lamps may flash more than three times a second. */
   readonly quick: boolean;
-  /** The lamp that is looked for. */
-  readonly identified: string | null;
   /** Parameters held by hand, by `thing/parameter`. */
   readonly hands: Readonly<Record<string, readonly number[]>>;
   readonly saved: 'saved' | 'saving' | 'full';
@@ -109,7 +107,6 @@ export const useSession = create<Session>(() => ({
   previewing: false,
   armed: false,
   quick: false,
-  identified: null,
   hands: {},
   saved: 'saved',
   fault: null,
@@ -642,7 +639,6 @@ export function allowQuickFlashes(quick: boolean): void {
 }
 export function identify(identified: string | null): void {
   engine?.identify(identified);
-  set({ identified });
 }
 export function arm(armed: boolean): void {
   engine?.arm(armed);
