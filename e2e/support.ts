@@ -45,6 +45,8 @@ export interface Server {
   key(): string;
   stop(): Promise<void>;
   restart(): Promise<void>;
+  /** The process that serves, as it runs now. */
+  pid(): number;
 }
 
 /** The real server on free ports, with data of its own. */
@@ -55,7 +57,7 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
     heard = '';
   const run = async (): Promise<void> => {
     let said = '';
-    const started = spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], {
+    const started = spawn(process.execPath, ['scripts/keep.mjs'], {
       cwd: root,
       env: {
         ...process.env,
@@ -107,6 +109,8 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
       await stop();
       rmSync(folder, { recursive: true, force: true });
     },
+    pid: () =>
+      Number(readFileSync(`/proc/${child!.pid}/task/${child!.pid}/children`, 'utf8').trim().split(' ')[0]),
     restart: async () => {
       await stop();
       await run();

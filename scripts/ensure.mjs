@@ -88,13 +88,19 @@ export function ensureDemoData() {
 /** Bundles the audio worklet, then builds the application, when the sources changed. */
 export function ensureBuild() {
   const want = digest([
-    ...filesIn('src', 'scripts/worklet.mjs', 'next.config.ts', 'package-lock.json').filter(
-      (f) => !f.endsWith('.test.ts'),
-    ),
+    ...filesIn(
+      'src',
+      'scripts/worklet.mjs',
+      'scripts/server.mjs',
+      'next.config.ts',
+      'package-lock.json',
+    ).filter((f) => !f.endsWith('.test.ts')),
   ]);
-  if (stamped('build') === want && existsSync(path.join(root, '.next', 'BUILD_ID'))) return;
+  const built = ['.next/BUILD_ID', '.cache/server/main.mjs'].every((f) => existsSync(path.join(root, f)));
+  if (stamped('build') === want && built) return;
   say('building the application (about a minute) …');
   run(process.execPath, ['scripts/worklet.mjs']);
+  run(process.execPath, ['scripts/server.mjs']);
   run(process.execPath, [path.join(root, 'node_modules/next/dist/bin/next'), 'build']);
   stamp('build', want);
 }

@@ -1,4 +1,4 @@
-/** The server: `node --import tsx src/bridge/main.ts`. PORT, BATUCADA_LISTEN, BATUCADA_DATA, BATUCADA_ARTNET_PORT and BATUCADA_SACN_PORT set it up. */
+/** The server, as `npm start` keeps it running. PORT, BATUCADA_LISTEN, BATUCADA_DATA, BATUCADA_ARTNET_PORT and BATUCADA_SACN_PORT set it up. */
 import os from 'node:os';
 import path from 'node:path';
 import { ARTNET_PORT, SACN_PORT } from '../core/protocols';
@@ -27,6 +27,8 @@ async function main(): Promise<void> {
     folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'),
     pages: front,
   });
+  // Whoever keeps it running knows that it can.
+  process.send?.('ready');
   await front.start();
   let leaving = false;
   const leave = async (): Promise<void> => {

@@ -1,8 +1,12 @@
 import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import { createSocket } from 'node:dgram';
+import { Desks } from '../../core/desk';
 import {
+  decodeArtDmx,
   decodeArtPollReply,
   decodeOsc,
+  decodeSacnData,
+  decodeSacnDiscovery,
   encodeArtDmx,
   encodeOsc,
   encodeSacnData,
@@ -31,7 +35,7 @@ function spoiled(whole: Uint8Array, random: () => number): Uint8Array {
   return out;
 }
 
-it('random packets by the hundred thousand throw nothing at whoever reads them', () => {
+it('a million random packets throw nothing at whoever reads them, and drive nothing out of range', () => {
   const random = seeded(77),
     dmx = new Uint8Array(530),
     e131 = new Uint8Array(SACN_DATA_BYTES),
@@ -47,15 +51,42 @@ it('random packets by the hundred thousand throw nothing at whoever reads them',
     new Uint8Array(512),
   );
   encodeOsc(said, new DataView(said.buffer), '/deck/level', 'f', 1);
-  for (let i = 0; i < 200000; i++) {
+  const desks = new Desks();
+  for (let i = 0; i < 1000000; i++) {
     const junk =
       i % 4 === 0
         ? Uint8Array.from({ length: Math.floor(random() * 60) }, () => Math.floor(random() * 256))
         : spoiled([dmx, e131, said][i % 3]!, random);
     decodeArtPollReply(junk);
     const messages = decodeOsc(junk);
-    if (messages) for (const m of messages) expect(typeof m.address).toBe('string');
+    if (messages?.some((m) => !m.address.startsWith('/'))) throw new Error('an address that is none');
+    decodeSacnDiscovery(junk);
+    const art = decodeArtDmx(junk),
+      acn = decodeSacnData(junk);
+    for (const [protocol, universe, channels] of [
+      ['artnet', art?.universe, art?.channels],
+      ['sacn', acn && acn.universe - 1, acn?.channels],
+    ] as const) {
+      if (universe === undefined || universe === null || !channels) continue;
+      if (universe < 0 || universe > 63998 || channels.length > 512) throw new Error('out of range');
+      desks.take(
+        {
+          protocol,
+          desk: protocol,
+          name: '',
+          address: '',
+          universe,
+          priority: acn?.priority ?? 100,
+          sequence: null,
+          ended: acn?.ended ?? false,
+          channels,
+        },
+        i,
+      );
+    }
   }
+  expect(desks.seen.length).toBeGreaterThan(0);
+  expect(desks.seen.length).toBeLessThanOrEqual(256);
 });
 
 it('spoiled packets over real UDP are counted or shown as what they say, and the next good one is read', async () => {

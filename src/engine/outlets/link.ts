@@ -15,7 +15,8 @@ import { Received } from '../memory/received';
 /** More than this waiting in the socket: the bridge is behind, and only the latest values are worth sending. */
 const BEHIND_BYTES = 32 * 1024;
 const ASK_AGAIN_MS = 1500;
-const AGAIN_MS = [100, 250, 500, 1000];
+/** A server that ended is back within a fraction of a second: it is looked for often at first. */
+const AGAIN_MS = [50, 100, 100, 150, 150, 200, 250, 500, 1000];
 
 export interface LinkHooks {
   tell(message: FromOutlets): void;

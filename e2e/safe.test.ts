@@ -1,0 +1,55 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import {
+  machineSleeps,
+  Node,
+  nodeGoes,
+  openFaultShow,
+  pageCrashes,
+  pageHangs,
+  serverDies,
+} from './lampFaults';
+import { playFerry, startServer, visit, type Server, type Visit } from './support';
+
+// By real means: processes that are killed and stopped, sockets that are closed. Times are bounded by what a shared machine may take;
+// the bench tells what they are.
+let server: Server, at: Visit;
+const node = new Node();
+beforeAll(async () => {
+  server = await startServer();
+  await node.open();
+  at = await visit(server.url);
+  await playFerry(at.page);
+  await openFaultShow(at.page, node);
+}, 120000);
+afterAll(async () => {
+  await at?.close();
+  await server?.stop();
+  node.close();
+});
+
+describe('lamps, when something fails', () => {
+  it('come back with what was on when the server is killed outright', async () => {
+    const { wrong, backMs } = await serverDies(server, node);
+    expect(wrong).toBe(0);
+    expect(backMs).toBeLessThan(10000);
+  });
+  it('are lit again by the first packet when their node was gone and is back', async () => {
+    const { wrong, backMs } = await nodeGoes(node);
+    expect(wrong).toBe(0);
+    expect(backMs).toBeLessThan(5000);
+  });
+  it('go on where they were when the machine was asleep', async () => {
+    const { wrong } = await machineSleeps(server, at.browser, node);
+    expect(wrong).toBe(0);
+  });
+  it('do not flash unattended when the page stands still, fade as their wire says, and are back with it', async () => {
+    const { safeMs } = await pageHangs(at.page, node);
+    expect(safeMs).toBeLessThan(5000);
+  });
+  it('fade out and never rise by themselves when the page crashes, and are back with the next page', async () => {
+    const { wrong, safeMs } = await pageCrashes(at.browser, at.page, server.url, node);
+    expect(wrong).toBe(0);
+    expect(safeMs).toBeGreaterThan(600);
+    expect(safeMs).toBeLessThan(8000);
+  });
+});
