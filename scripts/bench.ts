@@ -22,7 +22,17 @@ import type { MeasureHandle } from '../src/ui/state/session';
 import { Lamps } from './bench/lamps';
 import { measureNoCard } from './bench/noCard';
 import { measureReaders } from './bench/readers';
-import { measureMixing, measureWires } from './bench/rig';
+import {
+  type LampFault,
+  machineSleeps,
+  Node,
+  nodeGoes,
+  openFaultShow,
+  pageCrashes,
+  pageHangs,
+  serverDies,
+} from '../e2e/lampFaults';
+import { measureMixing, measureSampling, measureWires } from './bench/rig';
 import type { HalfHour } from './bench/halfHour.page';
 import { measureHalfHour, measurePicture } from './bench/picture';
 
@@ -163,7 +173,12 @@ function testShow(
   };
 }
 
-async function openTest(v: Visit, busy: boolean, target?: Show['wires'][number]['target']): Promise<void> {
+async function openTest(
+  v: Visit,
+  busy: boolean,
+  target?: Show['wires'][number]['target'],
+  change: (show: Show) => Show = (show) => show,
+): Promise<void> {
   const keep = async (bytes: Uint8Array, name: string): Promise<string> =>
     handle(
       v.page,
@@ -175,7 +190,7 @@ async function openTest(v: Visit, busy: boolean, target?: Show['wires'][number][
       { b: Buffer.from(bytes).toString('base64'), name },
     );
   const media = { burst: await keep(burst, 'burst.wav'), wobble: await keep(wobble, 'wobble.wav') };
-  await handle(v.page, (m, show: Show) => m.open(show), testShow(media, busy, target));
+  await handle(v.page, (m, show: Show) => m.open(show), change(testShow(media, busy, target)));
   await until(
     'the burst to be heard',
     async () => (await handle(v.page, (m) => m.parameter('ferry/height'))) > 90,
@@ -704,6 +719,160 @@ async function rig(): Promise<void> {
   report('rig', 'between two of one universe, p50', w.p50, 'ms', '22.7');
   report('rig', 'and p99', w.p99, 'ms', '≤ 40');
   report('rig', 'cost of bridge and sending thread, of a core', w.cost, '%', '');
+  report('rig', 'the picture sampled for 512 cells, a tick', await measureSampling(), 'ms', '≤ 0.2');
+  const server = await startServer();
+  try {
+    const v = await visit(server.url, { autoplay: true });
+    try {
+      await playFerry(v.page);
+      await rigLive(v);
+    } finally {
+      await v.close();
+    }
+  } finally {
+    await server.stop();
+  }
+  await rigFaults();
+}
+/** What is timed in the running application: a sound to its packet while 64 universes move, and the picture to 512 cells. */
+async function rigLive(v: Visit): Promise<void> {
+  interface Result {
+    parameter: number[];
+    packet: number[];
+  }
+  const run = (parameter: string, goal: number, universe: number, byteGoal: number): Promise<Result> =>
+    handle(
+      v.page,
+      (m, a: [string, number, number, number]) =>
+        m.probe({
+          onset: 0.5,
+          period: 1,
+          parameter: a[0],
+          goal: a[1],
+          universe: a[2],
+          address: 1,
+          byteGoal: a[3],
+          bursts: 25,
+        }),
+      [parameter, goal, universe, byteGoal],
+    ) as Promise<Result>;
+  await openTest(v, true, undefined, (show) => crowdedRig(show));
+  const crowded = await run('ferry/height', 90, 0, 230);
+  for (const [q, name, aim] of [
+    [0.5, 'median', '≤ 25'],
+    [0.95, '95th percentile', '≤ 40'],
+  ] as const)
+    report(
+      'rig',
+      `sound to packet with 64 universes moving, ${name}`,
+      quantile(crowded.packet, q),
+      'ms',
+      aim,
+    );
+  report('rig', 'a tick of the conductor then', (await handle(v.page, (m) => m.word(11))) / 1000, 'ms', '');
+  const alone = await v.page.evaluate(() => performance.now());
+  await openTest(v, false, undefined, laidPicture);
+  await until('a sheet', async () => (await v.page.evaluate(() => performance.now())) > alone + 4000);
+  const laid = await run('sky/ink', 0.9, 3, 200);
+  const lag = laid.packet.map((x, i) => x - (laid.parameter[i] ?? NaN)).filter(Number.isFinite);
+  report('rig', 'from a colour of the picture to 512 cells, median', quantile(lag, 0.5), 'ms', '');
+  report('rig', 'and 95th percentile', quantile(lag, 0.95), 'ms', '');
+  const rate = async (): Promise<number> => {
+    await pause(4000);
+    return (await handle(v.page, (m) => m.picture())).rate;
+  };
+  const withSheet = await rate();
+  await openTest(v, false, undefined, (show) => ({ ...laidPicture(show), fixtures: show.fixtures }));
+  report('rig', 'pictures a second with the sheet, against without', withSheet / (await rate()), '×', '');
+}
+/** Its wires carry every universe. */
+const onAll = (show: Show): Show['wires'] => show.wires.map((w) => ({ ...w, universes: null }));
+/** 64 universes of colour lamps, whose colour and dimmer move all the time. */
+function crowdedRig(show: Show): Show {
+  const fixtures = Array.from({ length: 64 }, (_, u): Show['fixtures'][number] => ({
+    id: `crowd-${u}`,
+    name: `Crowd ${u}`,
+    mode: 'bar',
+    cells: { columns: 160, rows: 1 },
+    universe: u + 1,
+    address: 1,
+    rest: { dimmer: 0 },
+  }));
+  const like = show.routes.find((r) => r.id === 'r4')!;
+  return {
+    ...show,
+    wires: onAll(show),
+    fixtures: [...show.fixtures, ...fixtures],
+    routes: [
+      ...show.routes,
+      ...fixtures.map((f) => ({ ...like, id: `to-${f.id}`, target: { thing: f.id, parameter: 'dimmer' } })),
+    ],
+  };
+}
+/** A ground that goes from black to white with the burst, and four bars of 128 cells under it. */
+function laidPicture(show: Show): Show {
+  const like = show.routes.find((r) => r.id === 'r1')!;
+  return {
+    ...show,
+    wires: onAll(show),
+    figures: [
+      ...show.figures.filter((f) => f.id === 'ferry'),
+      {
+        id: 'sky',
+        name: 'Sky',
+        form: { kind: 'ground' },
+        at: { x: 640, y: 360 },
+        hidden: false,
+        locked: false,
+        group: null,
+        blend: 'over',
+        twin: null,
+        rest: { ink: '#000000', lines: 0 },
+      },
+    ],
+    flashLimit: null,
+    fixtures: [
+      ...show.fixtures,
+      ...[3, 4, 5, 6].map((universe): Show['fixtures'][number] => ({
+        id: `laid-${universe}`,
+        name: `Laid ${universe}`,
+        mode: 'bar',
+        cells: { columns: 128, rows: 1 },
+        universe,
+        address: 1,
+        rest: { dimmer: 100, cells: 100, picture: 100, colour: '#000000', far: '#000000' },
+      })),
+    ],
+    routes: [
+      ...show.routes,
+      { ...like, id: 'to-sky', target: { thing: 'sky', parameter: 'ink' }, reach: '#ffffff' },
+    ],
+  };
+}
+/** Faults by real means: processes that are killed and stopped, sockets that are closed. */
+async function rigFaults(): Promise<void> {
+  const server = await startServer(),
+    node = new Node();
+  await node.open();
+  const v = await visit(server.url, { autoplay: true });
+  try {
+    await playFerry(v.page);
+    await openFaultShow(v.page, node);
+    const tell = ({ fault, safeMs, backMs, wrong }: LampFault, safe: string, back: string): void => {
+      if (safeMs > 0) report('rig', `${fault}: until safe`, safeMs, 'ms', safe);
+      report('rig', `${fault}: until back`, backMs, 'ms', back);
+      report('rig', `${fault}: packets that were wrong`, wrong, '', '0');
+    };
+    tell(await serverDies(server, node), '', '≤ 1000');
+    tell(await nodeGoes(node), '', '≤ 1000');
+    tell(await machineSleeps(server, v.browser, node), '', '≤ 1000');
+    tell(await pageHangs(v.page, node), '≤ 1300', '');
+    tell(await pageCrashes(v.browser, v.page, server.url, node), '900 as set, and the notice of it', '');
+  } finally {
+    await v.close();
+    await server.stop();
+    node.close();
+  }
 }
 
 // Places of the conductor's counters: see src/engine/memory/control.ts. 3 ticks, 4 lost, 5 longest gap (0.1 ms), 11 tick cost (µs).

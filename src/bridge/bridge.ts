@@ -14,6 +14,7 @@ import {
   FRAME_PACKET,
   FRAME_RECEIVED,
   FRAME_VALUE,
+  FRAME_VALUES,
   type FromDriver,
   isDriverFrame,
   MOST_TEXT_BYTES,
@@ -30,6 +31,7 @@ import {
   type ToDriver,
   type ToPage,
   type ToPhone,
+  VALUES_HEAD,
 } from '../core/protocols';
 import type { BridgeFolder } from './folder';
 import { DeskListener } from './deskListener';
@@ -61,6 +63,8 @@ const LEASE_MS = 4000;
 /** Text messages a second that one socket may send. */
 const TEXT_RATE = 60;
 const STATE_EVERY_MS = 250;
+/** Packets that are told in one message. */
+const RECEIVED_MOST = 64;
 /** Phones that may act at once, and how often each may in a second. */
 const PHONES_MOST = 32,
   PHONE_RATE = 20;
@@ -112,7 +116,8 @@ export class Bridge {
   readonly #deskFrame = Buffer.alloc(DESK_BYTES);
   readonly #pages = new Set<Page>();
   readonly #ticker: NodeJS.Timeout;
-  readonly #received = Buffer.alloc(RECEIVED_BYTES);
+  readonly #received = Buffer.alloc(RECEIVED_BYTES * RECEIVED_MOST);
+  #receivedCount = 0;
   #driver: WebSocket | null = null;
   #lease: string | null = null;
   /** By the monotonic clock: a wall clock that is set makes nobody wait. */
@@ -341,6 +346,10 @@ export class Bridge {
       return;
     }
     if (data.readUInt32LE(4) !== this.#version >>> 0) return;
+    if (data[0] === FRAME_VALUES) {
+      this.#values(data);
+      return;
+    }
     const place = data.readUInt16LE(2),
       { to } = this.#streams[place]!;
     if (to.kind === 'wire') {
@@ -365,6 +374,16 @@ export class Bridge {
     }
   }
 
+  /** Values of several wires at once. */
+  #values(data: Buffer): void {
+    this.#sentAt = data.readDoubleLE(8);
+    for (let at = FRAME_HEAD; at < data.length;) {
+      const place = data.readUInt16LE(at),
+        from = at + VALUES_HEAD;
+      at = from + this.#streams[place]!.size;
+      this.#outlets.write(place, data.subarray(from, at));
+    }
+  }
   #pass(page: Page): void {
     const values = this.#lastValues.get(page.id);
     if (!values || page.socket.readyState !== WebSocket.OPEN) return;
@@ -429,18 +448,26 @@ export class Bridge {
     if (ws.readyState === WebSocket.OPEN) ws.send(JSON.stringify(message));
   }
 
-  /** A packet that came back out of the wire: told to the driver at once, so that what is shown is what was sent. */
+  /** A packet that came back out of the wire: told to the driver with those that came in the same breath, so that what is shown is what was sent. */
   #heard(protocol: LampProtocol, universe: number, channels: Uint8Array, packets: number): void {
     const ws = this.#driver;
     if (!ws || ws.readyState !== WebSocket.OPEN || ws.bufferedAmount > BEHIND_BYTES) return;
-    const b = this.#received;
-    b[0] = FRAME_RECEIVED;
-    b[1] = LAMP_PROTOCOLS.indexOf(protocol);
-    b.writeUInt16LE(universe, 2);
-    b.writeUInt32LE(packets >>> 0, 4);
-    b.writeDoubleLE(this.#sentAt, 8);
-    b.set(channels, RECEIVED_HEAD);
-    ws.send(Buffer.from(b), { binary: true });
+    if (this.#receivedCount === 0) setImmediate(() => this.#tellReceived());
+    if (this.#receivedCount === RECEIVED_MOST) this.#tellReceived();
+    const b = this.#received,
+      at = RECEIVED_BYTES * this.#receivedCount++;
+    b[at] = FRAME_RECEIVED;
+    b[at + 1] = LAMP_PROTOCOLS.indexOf(protocol);
+    b.writeUInt16LE(universe, at + 2);
+    b.writeUInt32LE(packets >>> 0, at + 4);
+    b.writeDoubleLE(this.#sentAt, at + 8);
+    b.set(channels, at + RECEIVED_HEAD);
+  }
+  #tellReceived(): void {
+    const bytes = this.#received.subarray(0, RECEIVED_BYTES * this.#receivedCount),
+      ws = this.#driver;
+    this.#receivedCount = 0;
+    if (bytes.length > 0 && ws?.readyState === WebSocket.OPEN) ws.send(Buffer.from(bytes), { binary: true });
   }
 
   /** A desk's channels: all of them for what is shared, and those that changed for hands. */

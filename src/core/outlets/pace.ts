@@ -34,6 +34,11 @@ export class Pace {
     return Number.isNaN(due) ? Infinity : due - now;
   }
 
+  /** Whether a change could be sent now. */
+  open(now: Milliseconds): boolean {
+    return !(this.#before + 2 * this.#interval > now);
+  }
+
   sent(now: Milliseconds): void {
     this.#dirty = false;
     this.#before = this.#sentAt;

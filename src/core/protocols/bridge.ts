@@ -231,13 +231,17 @@ export const FRAME_BEAT = 4;
 export const FRAME_PACKET = 5;
 /** What desks send on a universe, for the driver. */
 export const FRAME_DESK = 6;
+/** Values of several streams to wires at once: a message costs more than what is in it. */
+export const FRAME_VALUES = 7;
 
 /** `kind, 0, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
 export const FRAME_HEAD = 16;
-/** `kind, protocol, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels. */
+/** `kind, protocol, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels; several in one message. */
 export const RECEIVED_HEAD = 16;
 export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
 
+/** Before each value of {@link FRAME_VALUES}: `its stream's place (u16), 0 (u16)`. Their number stands where a frame has its stream's place. */
+export const VALUES_HEAD = 4;
 /** `kind, 1 while a desk is heard there, universe (u16)`, then 512 channels. */
 export const DESK_HEAD = 4;
 export const DESK_BYTES = DESK_HEAD + 512;
@@ -252,6 +256,7 @@ export function isDriverFrame(
 ): boolean {
   if (bytes[0] === FRAME_BEAT) return bytes.length === 1;
   if (bytes.length < FRAME_HEAD) return false;
+  if (bytes[0] === FRAME_VALUES) return isValues(bytes, streams);
   const declared = streams[bytes[2]! | (bytes[3]! << 8)],
     size = bytes.length - FRAME_HEAD;
   if (!declared) return false;
@@ -264,6 +269,21 @@ export function isDriverFrame(
     size <= declared.size &&
     (size - EVENTS_HEAD) % EVENT_BYTES === 0
   );
+}
+
+function isValues(
+  bytes: Uint8Array,
+  streams: readonly Pick<StreamDeclaration, 'size' | 'mode' | 'to'>[],
+): boolean {
+  const count = bytes[2]! | (bytes[3]! << 8);
+  let at = FRAME_HEAD;
+  for (let k = 0; k < count; k++) {
+    if (at + VALUES_HEAD > bytes.length) return false;
+    const declared = streams[bytes[at]! | (bytes[at + 1]! << 8)];
+    if (declared?.mode !== 'latest' || declared.to.kind !== 'wire') return false;
+    at += VALUES_HEAD + declared.size;
+  }
+  return at === bytes.length;
 }
 
 /** Writes the head of a frame. Allocates nothing. */

@@ -64,6 +64,8 @@ interface Lamp {
   readonly gate: LampGate;
   readonly flashes: FlashCount;
   readonly values: Float64Array;
+  /** By which its bytes were written; its first is NaN where they must be written anew. */
+  readonly written: Float64Array;
   /** Which place of a frame moves which of its values, and by how much it is divided; three places for a colour. */
   readonly places: readonly (readonly [from: number, to: number, size: number, by: number])[];
   /** Where a row stands that is laid over its cells, and its points; null: none is. */
@@ -114,6 +116,8 @@ export class LampStream implements Stream {
   /** What waits to go out, where the wire is held back. */
   #late: DelayedBytes | null;
   readonly #fresh = new Uint8Array(512);
+  /** What its lamps do, before others have their say. */
+  readonly #made = new Uint8Array(512);
   #rows = false;
   #time = NaN;
 
@@ -156,6 +160,10 @@ export class LampStream implements Stream {
     }
   }
 
+  /** A wire that is held back needs every frame, to give each as late as the others. */
+  get everyFrame(): boolean {
+    return this.#late !== null;
+  }
   place(map: PlanMap): void {
     const old = new Map(this.#lamps.map((l) => [l.fixture.id, l]));
     this.#lamps = this.#fixtures.map((fixture): Lamp => {
@@ -170,6 +178,7 @@ export class LampStream implements Stream {
         gate: was?.gate ?? new LampGate(kind, aim),
         flashes: was?.flashes ?? new FlashCount(),
         values: was?.values ?? makeValues(),
+        written: makeValues().fill(NaN),
         places: kindParameters(kind).flatMap((p) => {
           const from = map.parameters[parameterKey({ thing: id, parameter: p.id })] ?? -1,
             value = VALUES[p.id];
@@ -226,7 +235,6 @@ export class LampStream implements Stream {
       { sheet } = rules,
       blink = blinkOf(frame.blink, this.#of.blinks);
     before.set(value);
-    fresh.fill(0);
     for (let k = 0; k < this.#lamps.length; k++) {
       const lamp = this.#lamps[k]!,
         { values, places, kind, fixture } = lamp;
@@ -248,8 +256,15 @@ export class LampStream implements Stream {
         values[Lit.Dimmer]! * Math.max(values[Lit.Red]!, values[Lit.Green]!, values[Lit.Blue]!),
         dt,
       );
-      writeLamp(fresh, fixture.address, kind, values, levels, coloured ? lamp.colours : null);
+      // Many cells take their time: what does the same as before has its bytes already.
+      if (levels || coloured || lamp.written[0] !== lamp.written[0] || !same(values, lamp.written)) {
+        writeLamp(this.#made, fixture.address, kind, values, levels, coloured ? lamp.colours : null);
+        lamp.written.set(values);
+        // After a row, or the picture, the same values mean something else.
+        if (levels || coloured) lamp.written[0] = NaN;
+      }
     }
+    fresh.set(this.#made);
     this.#takeForeign(fresh, dt, frame.darkness);
     if (this.#late) {
       if (dt > 0) this.#late.put(frame.time * 1000, fresh);
@@ -272,6 +287,10 @@ export class LampStream implements Stream {
   }
 }
 
+function same(a: Float64Array, b: Float64Array): boolean {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
 function layRow({ row, levels, order }: Lamp, vectors: Float32Array): Float32Array {
   const [at, points] = row!;
   for (let i = 0; i < levels.length; i++)

@@ -12,8 +12,8 @@ import { LAMP_PROTOCOLS } from '../../core/outlets';
 import type { FromOutlets, OutletReport, ToOutlets } from '../memory/messages';
 import { Received } from '../memory/received';
 
-/** More than this waiting in the socket: the bridge is behind, and only the latest values are worth sending. */
-const BEHIND_BYTES = 32 * 1024;
+/** More than this waiting in the socket, or twice all streams: the bridge is behind, and only the latest values are worth sending. */
+const BEHIND_LEAST = 32 * 1024;
 const ASK_AGAIN_MS = 1500;
 /** A server that ended is back within a fraction of a second: it is looked for often at first. */
 const AGAIN_MS = [50, 100, 100, 150, 150, 200, 250, 500, 1000];
@@ -42,6 +42,7 @@ export class Link {
   #take = false;
   #socket: WebSocket | null = null;
   #tries = 0;
+  #behindBytes = BEHIND_LEAST;
   #received: Received | null = null;
   readonly #trips = new Float64Array(64);
   #tripCount = 0;
@@ -88,7 +89,11 @@ export class Link {
     return this.driving && this.#socket?.readyState === WebSocket.OPEN;
   }
   get behind(): boolean {
-    return (this.#socket?.bufferedAmount ?? 0) > BEHIND_BYTES;
+    return (this.#socket?.bufferedAmount ?? 0) > this.#behindBytes;
+  }
+  /** @param bytes - of all streams together: so much may come in one turn */
+  holds(bytes: number): void {
+    this.#behindBytes = Math.max(BEHIND_LEAST, 2 * bytes);
   }
   put(frame: Uint8Array<ArrayBuffer>): void {
     this.#socket!.send(frame);
@@ -204,7 +209,11 @@ export class Link {
       this.#hooks.desk(bytes);
       return;
     }
-    if (bytes[0] !== FRAME_RECEIVED || bytes.length !== RECEIVED_BYTES) return;
+    if (bytes[0] !== FRAME_RECEIVED || bytes.length % RECEIVED_BYTES !== 0) return;
+    for (let at = 0; at < bytes.length; at += RECEIVED_BYTES)
+      this.#hearOne(bytes.subarray(at, at + RECEIVED_BYTES));
+  }
+  #hearOne(bytes: Uint8Array): void {
     const view = new DataView(bytes.buffer, bytes.byteOffset);
     const protocol = LAMP_PROTOCOLS[bytes[1]!];
     if (!protocol) return;

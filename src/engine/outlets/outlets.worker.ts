@@ -10,10 +10,12 @@ import {
   FRAME_HEAD,
   FRAME_PACKET,
   FRAME_VALUE,
+  FRAME_VALUES,
   type FromDriver,
   type FromPhone,
   type PageDocument,
   PICTURE_PAGE,
+  VALUES_HEAD,
   writeHead,
 } from '../../core/protocols';
 import { Real, Word } from '../memory/control';
@@ -107,6 +109,13 @@ class OutletWorker {
   readonly #beat = Uint8Array.of(FRAME_BEAT);
   #beatAt = -Infinity;
   #running = false;
+  /** The stream that is made first in a turn. */
+  #first = 0;
+  /** Values to wires that go out in this turn. */
+  #values = new Uint8Array(FRAME_HEAD);
+  #valuesView = new DataView(this.#values.buffer);
+  #gathered = FRAME_HEAD;
+  #gatheredCount = 0;
 
   constructor() {
     this.#link = new Link({
@@ -276,6 +285,12 @@ class OutletWorker {
       const frame = new Uint8Array(FRAME_HEAD + size);
       return { stream, pace, place, frame, view: new DataView(frame.buffer) };
     });
+    this.#first = 0;
+    this.#values = new Uint8Array(all.reduce((n, s) => n + VALUES_HEAD + s.declaration.size, FRAME_HEAD));
+    this.#valuesView = new DataView(this.#values.buffer);
+    this.#gathered = FRAME_HEAD;
+    this.#gatheredCount = 0;
+    this.#link.holds(all.reduce((n, s) => n + FRAME_HEAD + s.declaration.size, 0));
     this.#events = events.map((e, i) => {
       e.place(map);
       return { events: e, place: all.length + i };
@@ -394,16 +409,46 @@ class OutletWorker {
     if (frames.tick < 0) return;
     this.#sendMessages(frames, now);
     this.#rules.sheet?.read();
-    for (let i = 0; i < this.#streams.length; i++) {
-      const { stream, pace, place, frame, view } = this.#streams[i]!;
-      if (link.behind) return;
+    const n = this.#streams.length;
+    for (let k = 0; k < n; k++) {
+      const i = (this.#first + k) % n,
+        { stream, pace, place, frame, view } = this.#streams[i]!;
+      if (link.behind) {
+        // Those that were left out are the first of the next turn.
+        this.#first = i;
+        this.#sendGathered(now);
+        return;
+      }
+      // What may not go out yet is not made.
+      if (!stream.everyFrame && !pace.open(now)) continue;
       if (stream.fill(frames)) pace.change();
       if (pace.wait(now) > 0) continue;
-      writeHead(view, FRAME_VALUE, place, this.#version, now);
-      frame.set(stream.value, FRAME_HEAD);
-      link.put(frame);
+      if (stream.declaration.to.kind === 'wire') this.#gather(stream, place);
+      else {
+        writeHead(view, FRAME_VALUE, place, this.#version, now);
+        frame.set(stream.value, FRAME_HEAD);
+        link.put(frame);
+      }
       pace.sent(now);
     }
+    this.#sendGathered(now);
+    this.#first = 0;
+  }
+  /** Values to wires go together. */
+  #gather(stream: Stream, place: number): void {
+    const at = this.#gathered;
+    this.#valuesView.setUint16(at, place, true);
+    this.#values.set(stream.value, at + VALUES_HEAD);
+    this.#gathered = at + VALUES_HEAD + stream.value.length;
+    this.#gatheredCount++;
+  }
+  #sendGathered(now: number): void {
+    if (this.#gatheredCount > 0) {
+      writeHead(this.#valuesView, FRAME_VALUES, this.#gatheredCount, this.#version, now);
+      this.#link.put(this.#values.subarray(0, this.#gathered));
+    }
+    this.#gathered = FRAME_HEAD;
+    this.#gatheredCount = 0;
   }
   /** Devices that are told something from now on: what was told before ends. */
   #speak({ messages }: OutletShow, map: PlanMap): void {

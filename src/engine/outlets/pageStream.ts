@@ -78,6 +78,9 @@ export class PageStream implements Stream {
     this.declaration = declared(`page ${document.id}`, document.id, buffer.byteLength, 'latest');
   }
 
+  get everyFrame(): boolean {
+    return this.#late !== null;
+  }
   place(map: PlanMap): void {
     const { map: own, numbers } = this.#document;
     this.#at.fill(-1);
