@@ -1,0 +1,238 @@
+import type { Milliseconds } from '../units';
+import type { LaserLimits } from './limits';
+import { At, POINT } from './points';
+import { comesNear } from './zones';
+
+/** A frame that was made longer ago than this is not drawn any more, and a driver that is silent for so long draws nothing. */
+export const FRAME_OLD_MS: Milliseconds = 50;
+/** A beam may stand for as long as this, where lines meet. */
+const DWELL_MS = 0.5;
+/** The field is looked at in so many cells across for the energy on each. */
+export const DOSE_CELLS = 48;
+
+/** Why a laser is dark, in the order in which it matters. */
+export const DARK_REASONS = [
+  'not armed',
+  'dark',
+  'no driver',
+  'old frame',
+  'no number',
+  'too small',
+  'fault',
+] as const;
+export type DarkReason = (typeof DARK_REASONS)[number];
+/** In words, with the way out. */
+export const DARK_WORDS: Readonly<Record<DarkReason, string>> = {
+  'not armed': 'It is not armed.',
+  dark: 'Dark was pressed. Arm it again when you are ready.',
+  'no driver': 'The show was not heard of in time. Arm it again when it is back.',
+  'old frame': 'A frame was late by more than 50 ms. Arm it again.',
+  'no number': 'A point was no number. Arm it again.',
+  'too small': 'What is drawn is smaller than the least size that was set.',
+  fault: 'Something failed where points are sent. Arm it again.',
+};
+
+/** What the gate is told with each stretch of points. */
+export interface LaserMoment {
+  /** Of the first point, by a steady clock. */
+  readonly now: Milliseconds;
+  /** Since the frame was made, and since its driver was heard of. */
+  readonly frameAge: Milliseconds;
+  readonly driverAge: Milliseconds;
+  /** Dark was pressed. */
+  readonly dark: boolean;
+}
+
+/**
+ * The last word over every point of a laser, run in the thread that sends them and after everything that scales them. It begins shut,
+ * and whatever goes wrong shuts it until it is armed anew. Pure: it has no clock and no way out but its points. Allocates nothing
+ * after it is made, and never throws.
+ */
+export class LaserGate {
+  readonly #limits: LaserLimits;
+  readonly #step: Milliseconds;
+  /** Steps that make a dwell, the length of each of the last, and their sum. */
+  readonly #lengths: Float64Array;
+  #at = 0;
+  readonly #energy = new Float64Array(DOSE_CELLS * DOSE_CELLS);
+  readonly #energyAt = new Float64Array(DOSE_CELLS * DOSE_CELLS);
+  #x = 0;
+  #y = 0;
+  #armed = false;
+  #small = true;
+  #why: DarkReason = 'not armed';
+  /** Lit points of late. */
+  lit = 0;
+  /** The most energy on any spot in the last stretch, of what is allowed: 0 to 1. */
+  hottest = 0;
+
+  constructor(limits: LaserLimits) {
+    this.#limits = limits;
+    this.#step = 1000 / limits.pointsPerSecond;
+    this.#lengths = new Float64Array(Math.max(2, Math.ceil(DWELL_MS / this.#step)));
+    this.#energyAt.fill(-Infinity);
+    this.#awayFromKeepOuts();
+  }
+  /** It begins where it may be. */
+  #awayFromKeepOuts(): void {
+    for (let k = 0; k < 400; k++) {
+      const r = k / 400,
+        x = r * Math.cos(k * 2.4),
+        y = r * Math.sin(k * 2.4);
+      if (this.#kept(x, y, x, y)) continue;
+      this.#x = x;
+      this.#y = y;
+      return;
+    }
+  }
+
+  get armed(): boolean {
+    return this.#armed;
+  }
+  /** Why it is dark; null while it may be lit. */
+  get why(): DarkReason | null {
+    return !this.#armed ? this.#why : this.#small ? 'too small' : null;
+  }
+  arm(): void {
+    this.#armed = true;
+  }
+  /** Dark until it is armed again. */
+  shut(why: DarkReason): void {
+    if (this.#armed) this.#why = why;
+    this.#armed = false;
+  }
+
+  /** A new frame: whether what would be lit of it is large enough. @param count - of its points */
+  look(points: Float32Array, count: number): void {
+    let left = Infinity,
+      right = -Infinity,
+      low = Infinity,
+      high = -Infinity,
+      x0 = NaN,
+      y0 = NaN;
+    for (let i = 0; i < count; i++) {
+      const at = i * POINT,
+        x = points[at + At.X]!,
+        y = points[at + At.Y]!,
+        bright = Math.max(points[at + At.Red]!, points[at + At.Green]!, points[at + At.Blue]!);
+      // Nothing after it will be lit.
+      if (!Number.isFinite(x + y + bright)) break;
+      if (bright > 0 && x0 === x0 && this.#most(x0, y0, x, y) > 0) {
+        left = Math.min(left, x0, x);
+        right = Math.max(right, x0, x);
+        low = Math.min(low, y0, y);
+        high = Math.max(high, y0, y);
+      }
+      x0 = x;
+      y0 = y;
+    }
+    this.#small = !(Math.max(right - left, high - low) >= this.#limits.leastSize);
+  }
+
+  /**
+   * Points as they are sent.
+   * @param points - `count` of them, each {@link POINT} numbers @param out - receives as many; may be `points` itself
+   */
+  pass(points: Float32Array, count: number, moment: LaserMoment, out: Float32Array): void {
+    if (moment.dark) this.shut('dark');
+    if (!(moment.driverAge <= FRAME_OLD_MS)) this.shut('no driver');
+    if (!(moment.frameAge <= FRAME_OLD_MS)) this.shut('old frame');
+    if (!Number.isFinite(moment.now)) this.shut('fault');
+    this.lit = 0;
+    this.hottest = 0;
+    for (let i = 0; i < count; i++) {
+      const at = i * POINT,
+        x = points[at + At.X]!,
+        y = points[at + At.Y]!,
+        r = points[at + At.Red]!,
+        g = points[at + At.Green]!,
+        b = points[at + At.Blue]!;
+      // Of what is no number neither this nor what follows is lit. The sum is one exactly where one of them is.
+      if (!Number.isFinite(x + y + r + g + b)) this.shut('no number');
+      const share = this.#armed ? this.#share(x, y, r, g, b, moment.now + i * this.#step) : this.#dark(x, y);
+      out[at + At.X] = this.#x;
+      out[at + At.Y] = this.#y;
+      out[at + At.Red] = share > 0 ? r * share : 0;
+      out[at + At.Green] = share > 0 ? g * share : 0;
+      out[at + At.Blue] = share > 0 ? b * share : 0;
+      if (share > 0) this.lit++;
+    }
+  }
+
+  /** Moves on dark, where it may. @returns 0 */
+  #dark(x: number, y: number): number {
+    if (Number.isFinite(x + y)) this.#move(x, y);
+    return 0;
+  }
+  /** Goes to a place, or stays where it is if it may not go there. @returns whether it went */
+  #move(x: number, y: number): boolean {
+    const outside = x < -1 || x > 1 || y < -1 || y > 1,
+      goes = !outside && !this.#kept(x, y, x, y);
+    const long = goes ? Math.hypot(x - this.#x, y - this.#y) : 0;
+    this.#lengths[this.#at] = long;
+    this.#at = (this.#at + 1) % this.#lengths.length;
+    if (goes) {
+      this.#x = x;
+      this.#y = y;
+    }
+    return goes;
+  }
+  #kept(ax: number, ay: number, bx: number, by: number): boolean {
+    const { keepOuts, margin } = this.#limits;
+    for (let k = 0; k < keepOuts.length; k++)
+      if (comesNear(keepOuts[k]!, ax, ay, bx, by, margin)) return true;
+    return false;
+  }
+  /** The most of its brightness that a way may have. */
+  #most(ax: number, ay: number, bx: number, by: number): number {
+    if (this.#kept(ax, ay, bx, by)) return 0;
+    const { zones, most } = this.#limits;
+    let least = most;
+    for (let k = 0; k < zones.length; k++) {
+      const zone = zones[k]!;
+      if (zone.most < least && comesNear(zone.polygon, ax, ay, bx, by, 0)) least = zone.most;
+    }
+    return least;
+  }
+
+  /** How much of its colour a point may have. It moves there, if it may. */
+  #share(x: number, y: number, r: number, g: number, b: number, now: Milliseconds): number {
+    const x0 = this.#x,
+      y0 = this.#y,
+      bright = Math.max(r, g, b);
+    const wide = r < 0 || g < 0 || b < 0 || bright > 1;
+    if (!this.#move(x, y)) return 0;
+    if (wide || bright <= 0 || this.#small) return 0;
+    const most = this.#most(x0, y0, x, y);
+    if (most <= 0 || this.#isSlow()) return 0;
+    // The zone's limit is on what is sent, whatever was asked.
+    const wanted = Math.min(bright, most);
+    return (this.#spend(x, y, wanted, now) * wanted) / bright;
+  }
+  #isSlow(): boolean {
+    let sum = 0;
+    for (let i = 0; i < this.#lengths.length; i++) sum += this.#lengths[i]!;
+    return sum < (this.#limits.leastSpeed * this.#lengths.length) / this.#limits.pointsPerSecond;
+  }
+  /** Puts a point's energy onto its cell, as far as that may have it. @returns how much of it, 0 to 1 */
+  #spend(x: number, y: number, bright: number, now: Milliseconds): number {
+    const { dose, doseMs } = this.#limits,
+      cell = doseCell(x, y),
+      past = now - this.#energyAt[cell]!;
+    // Time that goes backwards cools nothing.
+    const left = past > 0 ? this.#energy[cell]! * Math.exp(-past / doseMs) : this.#energy[cell]!;
+    const more = bright * this.#step,
+      share = left + more <= dose ? 1 : Math.max(0, (dose - left) / more);
+    this.#energy[cell] = left + more * share;
+    if (past > 0) this.#energyAt[cell] = now;
+    if (this.#energy[cell]! > this.hottest * dose) this.hottest = this.#energy[cell]! / dose;
+    return share;
+  }
+}
+
+/** The cell in which a place's energy is counted. @param x @param y - from −1 to 1 */
+export function doseCell(x: number, y: number): number {
+  const across = Math.min(DOSE_CELLS - 1, Math.floor(((x + 1) / 2) * DOSE_CELLS)),
+    up = Math.min(DOSE_CELLS - 1, Math.floor(((y + 1) / 2) * DOSE_CELLS));
+  return up * DOSE_CELLS + across;
+}
