@@ -26,7 +26,7 @@ export {
   UNIVERSE_MAX,
   UNIVERSE_SIZE,
 } from './kind';
-export { writeLamp } from './mix';
+export { type KeptColours, makeKept, writeLamp } from './mix';
 export { kindParameters } from './parameters';
 export { clashesOf } from './patch';
 export { pointOver, type RowOrder, ROW_ORDERS } from './rowOver';

@@ -1,6 +1,15 @@
 import { encode, toLinear } from '../parameters/colour';
 import { brightLab, nearestInk } from './nearest';
-import { cellsOf, has, type Kind, type Light, type Shutter, type Span, UNIVERSE_SIZE } from './kind';
+import {
+  cellsOf,
+  has,
+  type Kind,
+  type LampChannel,
+  type Light,
+  type Shutter,
+  type Span,
+  UNIVERSE_SIZE,
+} from './kind';
 import { Lit } from './values';
 
 /** Emitters of a lamp that does not say what its own shine like: a screen's primaries, amber of about 590 nm, whites of 2700 and 6500 K. */
@@ -161,6 +170,25 @@ function shutterShare(shutter: Shutter | null, hz: number): number {
   return Math.floor(strobe.from + x * (strobe.to - strobe.from)) / 255;
 }
 
+const isMixed = (use: LampChannel['use']): boolean =>
+  use === 'red' || use === 'green' || use === 'blue' || use === 'white' || use === 'amber';
+/** Of a lamp with cells: how strongly each of its channels shines at full, and the colours for which that holds. */
+export interface KeptColours {
+  readonly of: Float64Array;
+  readonly codes: Float32Array;
+}
+/** For a lamp of emitters in many cells, of which mostly only the levels move; null for any other. */
+export function makeKept(kind: Kind): KeptColours | null {
+  const { by, cells } = mixerOf(kind);
+  return by === 'emitters' && cells > 1
+    ? { of: new Float64Array(6).fill(NaN), codes: new Float32Array(kind.channels.length) }
+    : null;
+}
+function holds({ of }: KeptColours, v: Float64Array): boolean {
+  for (let i = 0; i < 6; i++) if (of[i] !== v[Lit.Red + i]) return false;
+  return true;
+}
+
 /**
  * Writes one lamp into its universe: the colour is mixed, in linear light, from the emitters that the lamp has. White takes over what
  * red, green and blue have in common, and amber what is left of its own colour; filters take out what is missing from white; a wheel
@@ -170,6 +198,7 @@ function shutterShare(shutter: Shutter | null, hz: number): number {
  * @param v - what it is to do, by {@link Lit}; past the {@link LampGate}, or it is not safe
  * @param levels - one for each cell, 0 to 1; null: all as the values say
  * @param colours - linear light of each cell; null: from its colour to its far colour
+ * @param kept - of this lamp alone, made by {@link makeKept}: what need not be mixed anew
  */
 export function writeLamp(
   universe: Uint8Array,
@@ -178,6 +207,7 @@ export function writeLamp(
   v: Float64Array,
   levels: Float32Array | null = null,
   colours: Float32Array | null = null,
+  kept: KeptColours | null = null,
 ): void {
   const mixer = mixerOf(kind),
     { channels, columns } = kind,
@@ -186,6 +216,10 @@ export function writeLamp(
     scale = dims ? 1 : dimmer,
     filters = by === 'filters' || by === 'wheel';
   mix(mixer, v[Lit.Red]!, v[Lit.Green]!, v[Lit.Blue]!);
+  // The picture's colours are others in every frame.
+  const known = kept !== null && colours === null && holds(kept, v),
+    keeps = kept !== null && colours === null && !known;
+  if (kept && !known) for (let i = 0; i < 6; i++) kept.of[i] = keeps ? v[Lit.Red + i]! : NaN;
   let cell = -1,
     level = cells > 1 ? scale : scale * within(v[Lit.Cells]!);
   for (let i = 0; i < channels.length; i++) {
@@ -193,7 +227,8 @@ export function writeLamp(
     if (cells > 1 && channel.cell !== undefined && channel.cell !== cell) {
       cell = channel.cell;
       const way = columns > 1 ? (cell % columns) / (columns - 1) : 0;
-      if (colours) mix(mixer, colours[3 * cell]!, colours[3 * cell + 1]!, colours[3 * cell + 2]!);
+      if (known) cell = channel.cell;
+      else if (colours) mix(mixer, colours[3 * cell]!, colours[3 * cell + 1]!, colours[3 * cell + 2]!);
       else
         mix(
           mixer,
@@ -206,25 +241,31 @@ export function writeLamp(
     const at = address - 1 + channel.at,
       fine = channel.fine === undefined ? -1 : address - 1 + channel.fine;
     let x = 0;
+    if (known && channel.cell !== undefined && isMixed(channel.use)) {
+      put(universe, at, fine, kept.codes[i]! * level);
+      continue;
+    }
+    // What is kept is kept at full.
+    const scaled = keeps && channel.cell !== undefined ? 1 : level;
     switch (channel.use) {
       case 'dimmer':
         // A lamp of filters has no other way to be darker than by its dimmer.
         x = filters ? dimmer * coded(mixed[5]!) : dimmer;
         break;
       case 'red':
-        x = coded(mixed[0]!) * level;
+        x = coded(mixed[0]!) * scaled;
         break;
       case 'green':
-        x = coded(mixed[1]!) * level;
+        x = coded(mixed[1]!) * scaled;
         break;
       case 'blue':
-        x = coded(mixed[2]!) * level;
+        x = coded(mixed[2]!) * scaled;
         break;
       case 'white':
-        x = (by === 'emitters' ? coded(mixed[3]!) : coded(mixed[5]!)) * level;
+        x = (by === 'emitters' ? coded(mixed[3]!) : coded(mixed[5]!)) * scaled;
         break;
       case 'amber':
-        x = coded(mixed[4]!) * level;
+        x = coded(mixed[4]!) * scaled;
         break;
       case 'uv':
         x = within(v[Lit.Uv]!) * scale;
@@ -280,6 +321,10 @@ export function writeLamp(
       case 'still':
         x = (channel.value ?? 0) / 255;
         break;
+    }
+    if (keeps && channel.cell !== undefined && isMixed(channel.use)) {
+      kept.codes[i] = x;
+      x *= level;
     }
     put(universe, at, fine, x);
   }

@@ -9,11 +9,13 @@ import {
   FLASHES_A_SECOND,
   FUSED_A_SECOND,
   type Hung,
+  type KeptColours,
   type Kind,
   kindOf,
   kindParameters,
   LampGate,
   Lit,
+  makeKept,
   makeValues,
   type MergeWay,
   pointOver,
@@ -74,6 +76,7 @@ interface Lamp {
   /** Where its cells hang on the picture, and the colour of each; null where no picture can lie on it. */
   readonly onSheet: Float32Array | null;
   readonly colours: Float32Array;
+  readonly kept: KeptColours | null;
   /** For bytes that others gave it; made when the first did. */
   bytes: ByteGate | null;
 }
@@ -189,6 +192,7 @@ export class LampStream implements Stream {
         levels: new Float32Array(cellsOf(kind)),
         onSheet: this.#onSheet(fixture, kind),
         colours: was?.colours ?? new Float32Array(3 * cellsOf(kind)),
+        kept: makeKept(kind),
         bytes: was?.bytes ?? null,
       };
     });
@@ -258,7 +262,15 @@ export class LampStream implements Stream {
       );
       // Many cells take their time: what does the same as before has its bytes already.
       if (levels || coloured || lamp.written[0] !== lamp.written[0] || !same(values, lamp.written)) {
-        writeLamp(this.#made, fixture.address, kind, values, levels, coloured ? lamp.colours : null);
+        writeLamp(
+          this.#made,
+          fixture.address,
+          kind,
+          values,
+          levels,
+          coloured ? lamp.colours : null,
+          lamp.kept,
+        );
         lamp.written.set(values);
         // After a row, or the picture, the same values mean something else.
         if (levels || coloured) lamp.written[0] = NaN;
