@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { seeded } from '../random';
-import { DOSE_CELLS, doseCell, FRAME_OLD_MS, LaserGate, type LaserMoment } from './gate';
+import { DARK_WORDS, DOSE_CELLS, doseCell, FRAME_OLD_MS, LaserGate, type LaserMoment } from './gate';
 import { type LaserLimits, readLimits, USUAL_LIMITS } from './limits';
 import { At, POINT } from './points';
 
@@ -259,6 +259,13 @@ describe('the gate of a laser', () => {
     }
     expect(total).toBe(1000000);
     expect(lit).toBeGreaterThan(20000);
+  });
+});
+
+describe('why a laser is dark', () => {
+  it('is said in words for every reason', () => {
+    for (const words of Object.values(DARK_WORDS)) expect(words).toMatch(/\.$/);
+    expect(new Set(Object.values(DARK_WORDS)).size).toBe(7);
   });
 });
 

@@ -8,10 +8,7 @@ import type { Hz } from '../units';
 export const IDN_PORT = 7255;
 export const IDN_SCAN = 0x10;
 export const IDN_SCANNED = 0x11;
-export const IDN_SERVICES = 0x12;
-export const IDN_SERVICED = 0x13;
 const CHANNEL_MESSAGE = 0x40;
-const CLOSE = 0x44;
 
 /** Hello header and channel message header. */
 const HEAD = 4,
@@ -137,12 +134,6 @@ export function encodeIdnClose(stream: IdnStream, sequence: number, at: number):
   long(out, HEAD + 4, at >>> 0);
   out[HEAD + MESSAGE_HEAD + 1] = CLOSED;
   out[HEAD + MESSAGE_HEAD + 2] = stream.service;
-  return out;
-}
-/** Ends the connection at once. */
-export function encodeIdnLeave(sequence: number): Uint8Array {
-  const out = new Uint8Array(HEAD);
-  head(out, CLOSE, sequence);
   return out;
 }
 /** Asks who is there. */

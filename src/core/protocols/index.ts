@@ -42,6 +42,18 @@ export {
   type WireState,
   writeHead,
 } from './bridge';
+export {
+  decodeIdnScanned,
+  encodeIdnClose,
+  encodeIdnSamples,
+  encodeIdnScan,
+  IDN_PORT,
+  IDN_SAMPLES_MOST,
+  idnBytes,
+  type IdnStream,
+  type IdnUnit,
+} from './idn';
+export { IldaError, type IldaFrame, ILDA_PALETTE, readIlda, writeIlda } from './ilda';
 export { type FromPhone, parseFromPhone, PHONE_MOST_BYTES, type SoughtLamp, type ToPhone } from './phone';
 export { isHostName } from './hostName';
 export { decodeOsc, encodeOsc, OSC_BUNDLE_HEAD, writeOscBundle, oscBytes } from './osc';
