@@ -1,5 +1,5 @@
-import { createSocket, type Socket } from 'node:dgram';
-import { type AddressInfo, isIPv6 } from 'node:net';
+import type { Socket } from 'node:dgram';
+import type { AddressInfo } from 'node:net';
 import os from 'node:os';
 import { Desks } from '../core/desk';
 import { LAMP_PROTOCOLS, type LampProtocol } from '../core/outlets';
@@ -15,6 +15,7 @@ import {
   SACN_PORT,
   sacnGroup,
 } from '../core/protocols';
+import { bindUdp } from './bindUdp';
 import { isLoopback } from './outlets/hostNames';
 
 const TURN_MS = 10;
@@ -68,17 +69,10 @@ export class DeskListener {
     ports: Readonly<Record<LampProtocol, number>>,
     own: OwnSender,
   ): Promise<DeskListener> {
-    const bind = (port: number): Promise<Socket> =>
-      new Promise((resolve, reject) => {
-        const socket = createSocket(isIPv6(host) ? 'udp6' : 'udp4');
-        socket.once('error', reject);
-        socket.bind({ port, address: host, exclusive: true }, () => {
-          socket.removeAllListeners('error');
-          resolve(socket);
-        });
-      });
-    const open = (p: LampProtocol): Promise<Socket> => bind(ports[p]).catch(() => bind(0));
-    return new DeskListener(own, { artnet: await open('artnet'), sacn: await open('sacn') });
+    return new DeskListener(own, {
+      artnet: await bindUdp(ports.artnet, host),
+      sacn: await bindUdp(ports.sacn, host),
+    });
   }
 
   place(protocol: LampProtocol): { readonly host: string; readonly port: number } {

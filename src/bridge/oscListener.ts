@@ -1,6 +1,7 @@
-import { createSocket, type Socket } from 'node:dgram';
+import type { Socket } from 'node:dgram';
 import { isIPv6, type AddressInfo } from 'node:net';
 import { decodeOsc } from '../core/protocols';
+import { bindUdp } from './bindUdp';
 
 export const OSC_PORT = 9000;
 /** Messages that are gathered before they are told. Beyond that only the newest of each address is kept, and the others are counted. */
@@ -41,16 +42,7 @@ export class OscListener {
     port: number,
     tell: (messages: readonly OscMessage[]) => void,
   ): Promise<OscListener> {
-    const bind = (at: number): Promise<Socket> =>
-      new Promise((resolve, reject) => {
-        const socket = createSocket(isIPv6(host) ? 'udp6' : 'udp4');
-        socket.once('error', reject);
-        socket.bind({ port: at, address: host, exclusive: true }, () => {
-          socket.removeAllListeners('error');
-          resolve(socket);
-        });
-      });
-    return new OscListener(await bind(port).catch(() => bind(0)), tell);
+    return new OscListener(await bindUdp(port, host), tell);
   }
 
   get port(): number {

@@ -1,7 +1,7 @@
 import type { Socket } from 'node:dgram';
 import type { AddressInfo } from 'node:net';
 import { performance } from 'node:perf_hooks';
-import { bindUdp } from './bindUdp';
+import { bindUdp } from '../bindUdp';
 
 /**
  * A stand-in for the lamps on the wire: a small Art-Net node on its own UDP port. It reads packets by the standard's

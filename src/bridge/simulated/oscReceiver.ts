@@ -1,6 +1,6 @@
 import type { Socket } from 'node:dgram';
 import type { AddressInfo } from 'node:net';
-import { bindUdp } from './bindUdp';
+import { bindUdp } from '../bindUdp';
 
 /** Addresses that are remembered. */
 const HEARD_MOST = 64;

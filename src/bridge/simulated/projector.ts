@@ -1,7 +1,7 @@
 import type { Socket } from 'node:dgram';
 import type { AddressInfo } from 'node:net';
 import { Scanner, USUAL_SCANNER, type ScannerSetting } from '../../core/laser';
-import { bindUdp } from './bindUdp';
+import { bindUdp } from '../bindUdp';
 
 /** What a projector was told, and what its mirrors made of it. */
 export interface Seen {

@@ -1,7 +1,7 @@
 import type { Socket } from 'node:dgram';
 import type { AddressInfo } from 'node:net';
 import { performance } from 'node:perf_hooks';
-import { bindUdp } from './bindUdp';
+import { bindUdp } from '../bindUdp';
 
 /**
  * A stand-in for lamps on sACN: it reads packets by the standard's tables with code of its own, so that a mistake of the sender's

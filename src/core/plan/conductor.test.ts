@@ -521,22 +521,17 @@ describe('inputs of every kind', () => {
       ],
       { tempo: { source: 'known', bpm: 120, beatsPerBar: 4, anchor: 0, input: null, multiple: 1 } },
     );
-    const target = { thing: base.figures[0]!.id, parameter: 'x' };
-    const route = (id: string, signal: string, leadMs?: number): Show['routes'][number] => ({
-      id,
-      signal,
-      target,
-      muted: false,
-      soloed: false,
-      bypassed: false,
-      combine: 'add',
-      group: null,
-      amountBy: null,
-      unseen: null,
-      shaping: { amount: 1 },
-      reach: 100,
-      ...(leadMs && { leadMs }),
-    });
+    const thing = thingsOf(base).find((t) => t.parameters.some((p) => p.kind === 'number'))!,
+      target = { thing: thing.id, parameter: thing.parameters.find((p) => p.kind === 'number')!.id };
+    const route = (id: string, signal: string, leadMs?: number): Show['routes'][number] => {
+      const own = signalsOfEar(base.ears.find((e) => e.id === signal)!)[0]!,
+        { parameter } = findParameter(base, target)!;
+      return {
+        ...newRoute(id, own, target, parameter, null),
+        shaping: { amount: 1 },
+        ...(leadMs && { leadMs }),
+      };
+    };
     c.setShow({
       ...base,
       routes: [
