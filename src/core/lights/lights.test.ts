@@ -334,10 +334,10 @@ describe('a bar whose colours are kept', () => {
   it('is written to the same bytes as one that is mixed anew, whatever moves', () => {
     const random = seeded(21);
     for (const mode of ['bar', 'panel']) {
-      const kind = kindOf({ mode, cells: { columns: 8, rows: mode === 'panel' ? 3 : 1 } }),
-        kept = makeKept(kind)!,
+      const bar = kindOf({ mode, cells: { columns: 8, rows: mode === 'panel' ? 3 : 1 } }),
+        kept = makeKept(bar)!,
         values = makeValues(),
-        levels = new Float32Array(cellsOf(kind)),
+        levels = new Float32Array(cellsOf(bar)),
         colours = new Float32Array(3 * levels.length);
       for (let i = 0; i < 600; i++) {
         if (i % 7 === 0) for (let c = 0; c < 6; c++) values[Lit.Red + c] = random();
@@ -349,8 +349,8 @@ describe('a bar whose colours are kept', () => {
           anew = new Uint8Array(512),
           row = random() < 0.5 ? levels : null,
           picture = random() < 0.2 ? colours : null;
-        writeLamp(own, 3, kind, values, row, picture, kept);
-        writeLamp(anew, 3, kind, values, row, picture);
+        writeLamp(own, 3, bar, values, row, picture, kept);
+        writeLamp(anew, 3, bar, values, row, picture);
         // A code that is kept in 32 bits may round the other way, once in thousands.
         for (let c = 0; c < 512; c++) expect(Math.abs(own[c]! - anew[c]!)).toBeLessThanOrEqual(1);
       }
