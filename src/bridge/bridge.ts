@@ -114,6 +114,7 @@ export class Bridge {
   readonly #desk: DeskListener;
   readonly desk: SimulatedDesk;
   readonly #deskFrame = Buffer.alloc(DESK_BYTES);
+  #deskWaits = false;
   readonly #pages = new Set<Page>();
   readonly #ticker: NodeJS.Timeout;
   readonly #received = Buffer.alloc(RECEIVED_BYTES * RECEIVED_MOST);
@@ -477,6 +478,9 @@ export class Bridge {
     if (heard)
       for (let i = 0; i < channels.length; i++)
         if (channels[i] !== before[i]) this.#osc.put(deskAddress(universe, i), channels[i]! / 255);
+    // A driver that is behind is told the newest once it has caught up.
+    this.#deskWaits ||= ws.bufferedAmount > BEHIND_BYTES;
+    if (this.#deskWaits) return;
     const b = this.#deskFrame;
     b[0] = FRAME_DESK;
     b[1] = heard ? 1 : 0;
@@ -489,6 +493,10 @@ export class Bridge {
     for (const page of this.#pages) if (page.stale) this.#pass(page);
     const ws = this.#driver;
     if (this.#closed || !ws || ws.bufferedAmount > BEHIND_BYTES) return;
+    if (this.#deskWaits) {
+      this.#deskWaits = false;
+      this.#desk.desks.tellAgain();
+    }
     // Pages may ask for whatever they like; only those that there are count.
     const pages: Record<string, number> = Object.fromEntries(this.#all.map((id) => [id, 0]));
     for (const { id } of this.#pages) if (Object.hasOwn(pages, id)) pages[id]!++;
