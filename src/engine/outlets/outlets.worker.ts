@@ -46,6 +46,8 @@ const post = (message: FromOutlets): void => (globalThis as unknown as Worker).p
 const DECLARE_EVERY_MS = 250;
 const BEAT_EVERY_MS = 200;
 const WARN_EVERY_MS = 500;
+/** The picture is drawn for lamps so much longer than they take it: a signal that rests now and then asks for it again. */
+const SHEET_KEPT_MS = 10000;
 /** A conductor that has not turned for so long moves nothing: whoever waits for our beat is not told otherwise. */
 const CONDUCTOR_GONE_MS = 600;
 
@@ -103,6 +105,8 @@ class OutletWorker {
     desk: (universe) => this.#desks.of(universe),
   };
   #sheetWanted = false;
+  /** When a lamp last took its colour from the picture. */
+  #sheetAt = -Infinity;
   #lamps: readonly LampStream[] = [];
   #flashing = '';
   #flashedAt = 0;
@@ -334,7 +338,8 @@ class OutletWorker {
   #warn(now: number): void {
     if (now - this.#flashedAt < WARN_EVERY_MS) return;
     this.#flashedAt = now;
-    const wanted = this.#lamps.some((l) => l.picture > 0);
+    if (this.#lamps.some((l) => l.picture > 0)) this.#sheetAt = now;
+    const wanted = now - this.#sheetAt < SHEET_KEPT_MS;
     if (wanted !== this.#sheetWanted) post({ type: 'sheet', wanted });
     this.#sheetWanted = wanted;
     const flashing = [...new Set(this.#lamps.flatMap((l) => l.flashing()))],
