@@ -1,5 +1,6 @@
 // Keeps the server running: one that ended by a fault is started again at once, with what it had kept on disk.
 import { spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -7,13 +8,18 @@ const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 /** One that ends again and again within this time is left: something that it is given ends it. */
 const AGAIN_MOST = 5,
   AGAIN_WITHIN_MS = 20000;
+const server = path.join(root, '.cache/server/main.mjs');
+if (!existsSync(server)) {
+  process.stderr.write('batucada: it is not built yet. Run: npm run build\n');
+  process.exit(1);
+}
 let child = null,
   stopping = false,
   ends = [];
 
 function start() {
   let ready = false;
-  child = spawn(process.execPath, ['--enable-source-maps', path.join(root, '.cache/server/main.mjs')], {
+  child = spawn(process.execPath, ['--enable-source-maps', server], {
     cwd: root,
     stdio: ['inherit', 'inherit', 'inherit', 'ipc'],
     env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },

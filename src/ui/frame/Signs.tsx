@@ -123,10 +123,11 @@ export function Signs() {
       sx={{
         position: 'relative',
         display: 'grid',
-        gridTemplateColumns: 'repeat(2, minmax(150px, 1fr))',
+        // Upright on a tablet all of the frame still fits.
+        gridTemplateColumns: { xs: 'repeat(2, minmax(132px, 1fr))', md: 'repeat(2, minmax(150px, 1fr))' },
         gap: 0.75,
         flex: '0 3 328px',
-        minWidth: 306,
+        minWidth: { xs: 270, md: 306 },
       }}
     >
       {signs.map(({ shape, name, state, fault, place }) => (
