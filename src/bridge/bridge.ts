@@ -426,7 +426,7 @@ export class Bridge {
     ws.on('close', () => {
       // Nobody looks any more: nothing stays lit for it.
       if (this.#phones.clients.size === 0 && this.#driver)
-        this.#tell(this.#driver, { type: 'phone', act: { type: 'off' } });
+        this.#tell(this.#driver, { type: 'phone', act: { type: 'gone' } });
     });
     ws.send(this.#phoneText());
   }

@@ -82,27 +82,18 @@ export function judge(
   }
   if (forAll(ask.path)) return { kind: 'serve' };
   if (forPhones(ask.path))
-    return keyMatches(ask.query.get('key'), phones)
-      ? { kind: 'serve' }
-      : {
-          kind: 'refuse',
-          status: 403,
-          why: 'This page needs its key. Scan its code again, in the Rig under Patch.',
-        };
+    return byKey(ask, phones, 'This page needs its key. Scan its code again, in the Rig under Patch.');
   if (forPages(ask.path))
-    return keyMatches(ask.query.get('key'), key)
-      ? { kind: 'serve' }
-      : {
-          kind: 'refuse',
-          status: 403,
-          why: 'This page needs its key. Copy its whole address from the Overlays place.',
-        };
+    return byKey(ask, key, 'This page needs its key. Copy its whole address from the Overlays place.');
   return {
     kind: 'refuse',
     status: 403,
     why: `Open Batucada at http://${CANONICAL_HOST}:${port} on the computer that it runs on.`,
   };
 }
+
+const byKey = ({ query }: Asked, key: string, why: string): Verdict =>
+  keyMatches(query.get('key'), key) ? { kind: 'serve' } : { kind: 'refuse', status: 403, why };
 
 /** Whether it is this machine's own control window: from here, and not from a page of another site. */
 export function isOwnWindow(ask: Asked | null, port: number): boolean {

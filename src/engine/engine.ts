@@ -8,6 +8,7 @@ import { SAMPLE_RATE, type Seconds } from '../core/units';
 import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
 import type { InputState } from './inputState';
+import { Clicks } from './clicks';
 import { keepQuality, knownQualities } from './picture/knownQualities';
 import { SoundReader } from './media';
 import { MidiOut, type MidiSaid } from './midiOut';
@@ -130,7 +131,7 @@ export class Engine {
   #unlocking: Promise<void> | null = null;
   readonly #uploading = new Set<string>();
   #closed = false;
-  readonly #clicks: AudioBufferSourceNode[] = [];
+  readonly #clicks = new Clicks();
 
   constructor(
     show: Show,
@@ -540,27 +541,12 @@ export class Engine {
     return { tell: (message) => worker.postMessage(message), end: this.#followWith(worker) };
   }
 
-  /**
-   * Clicks on the loudspeakers, evenly; those before end.
-   * @param inMs - until the first @param count - 0: none @returns when the first leaves the context, by `performance.now()`
-   */
-  click(inMs: number, everyMs: number, count: number): number {
-    for (const source of this.#clicks.splice(0)) source.stop();
-    const context = this.#context,
-      now = performance.now();
-    if (!context || count === 0) return now;
-    const buffer = context.createBuffer(1, 480, context.sampleRate),
-      wave = buffer.getChannelData(0);
-    for (let i = 0; i < wave.length; i++)
-      wave[i] = 0.5 * Math.sin((i / 48) * 2 * Math.PI * 2) * (1 - i / wave.length);
-    for (let k = 0; k < count; k++) {
-      const source = context.createBufferSource();
-      source.buffer = buffer;
-      source.connect(context.destination);
-      source.start(context.currentTime + (inMs + k * everyMs) / 1000);
-      this.#clicks.push(source);
-    }
-    return now + inMs;
+  /** @see Clicks.start @returns null while there is no sound */
+  click(inMs: number, everyMs: number, count: number): number | null {
+    return this.#context ? this.#clicks.start(this.#context, inMs, everyMs, count) : null;
+  }
+  stopClicks(): void {
+    this.#clicks.stop();
   }
   /** All that is heard, as a track of its own, and how to let it go; null while there is no sound. */
   soundTrack(): { readonly track: MediaStreamTrack; readonly end: () => void } | null {

@@ -43,10 +43,11 @@ export class DeskMerge {
         // A desk that is heard for the first time has touched nothing yet.
         if (fresh) this.#has[i] = 0;
         else if (its !== this.#desk[i]) this.#has[i] = 1;
-        else if (mine !== this.#ours[i]) this.#has[i] = 0;
+        else if (lightShare >= 1 && mine !== this.#ours[i]) this.#has[i] = 0;
         if (this.#has[i] === 1) out[i] = light ? Math.round(its * lightShare) : its;
       } else if (light) out[i] = Math.max(mine, Math.round(its * lightShare));
-      this.#ours[i] = mine;
+      // Dark is nobody's touch: a channel that a desk has is its own again afterwards.
+      if (fresh || lightShare >= 1) this.#ours[i] = mine;
       this.#desk[i] = its;
     }
   }

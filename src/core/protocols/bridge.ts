@@ -7,7 +7,7 @@ import {
   type WireTarget,
 } from '../outlets';
 import type { DeskSeen } from '../desk';
-import { type FromPhone, type SoughtLamp, soughtLamp } from './phone';
+import { type PhoneAct, type SoughtLamp, soughtLamp } from './phone';
 import { messageTarget, wireTarget } from './wireFields';
 import type { ArtNode } from './artnet';
 import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type PageDocument } from './pages';
@@ -129,8 +129,8 @@ export type ToDriver =
     }
   /** Numbers that came over the network, in their order. */
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
-  /** Somebody pressed something on a phone. */
-  | { readonly type: 'phone'; readonly act: FromPhone }
+  /** Somebody pressed something on a phone, or the last phone is gone. */
+  | { readonly type: 'phone'; readonly act: PhoneAct }
   | { readonly type: 'refused'; readonly why: string };
 
 const id = Joi.string().max(64).required();

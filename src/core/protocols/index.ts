@@ -54,7 +54,14 @@ export {
   type IdnUnit,
 } from './idn';
 export { IldaError, type IldaFrame, ILDA_PALETTE, readIlda, writeIlda } from './ilda';
-export { type FromPhone, parseFromPhone, PHONE_MOST_BYTES, type SoughtLamp, type ToPhone } from './phone';
+export {
+  type FromPhone,
+  type PhoneAct,
+  parseFromPhone,
+  PHONE_MOST_BYTES,
+  type SoughtLamp,
+  type ToPhone,
+} from './phone';
 export { isHostName } from './hostName';
 export { decodeOsc, encodeOsc, OSC_BUNDLE_HEAD, writeOscBundle, oscBytes } from './osc';
 export {

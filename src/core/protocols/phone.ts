@@ -4,6 +4,8 @@ import Joi from 'joi';
 
 /** What a phone asks for: the next or the one before of the lamps to light up, or none. */
 export type FromPhone = { readonly type: 'step'; readonly by: 1 | -1 } | { readonly type: 'off' };
+/** What a driver is told of phones. */
+export type PhoneAct = FromPhone | { readonly type: 'gone' };
 
 /** The lamp that is looked for. */
 export interface SoughtLamp {

@@ -276,6 +276,13 @@ describe('a universe of lamps', () => {
     expect(latest.value[19]).toBe(250);
     expect(seen(latest, head).tilt).toBeCloseTo(30, 0);
     expect(seen(latest, head).strobe).toBeLessThanOrEqual(3);
+    // Dark is nobody's touch: afterwards the desk has what it had.
+    frames.set({ 'b/dimmer': 0 }).frame.darkness = 1;
+    latest.fill(frames.at(3.5));
+    expect(latest.value[19]).toBe(0);
+    frames.set({ 'b/dimmer': 100 }).frame.darkness = 0;
+    latest.fill(frames.at(3.6));
+    expect(latest.value[19]).toBe(250);
     // What moves here again is ours again.
     frames.set({ 'b/colour': [0, 0, 0] });
     latest.fill(frames.at(4));

@@ -3,7 +3,7 @@ import {
   FRAME_DESK,
   FRAME_RECEIVED,
   type FromDriver,
-  type FromPhone,
+  type PhoneAct,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
   type ToDriver,
@@ -24,8 +24,8 @@ export interface LinkHooks {
   osc(messages: readonly (readonly [address: string, value: number])[]): void;
   /** How many show each page now. */
   watched(pages: Readonly<Record<string, number>>): void;
-  /** Somebody pressed something on a phone. */
-  phone(act: FromPhone): void;
+  /** Somebody pressed something on a phone, or the last phone is gone. */
+  phone(act: PhoneAct): void;
   /** What a desk sends on a universe, whole. */
   desk(frame: Uint8Array): void;
   /** The bridge is away. */

@@ -12,7 +12,7 @@ import {
   FRAME_VALUE,
   FRAME_VALUES,
   type FromDriver,
-  type FromPhone,
+  type PhoneAct,
   type PageDocument,
   PICTURE_PAGE,
   VALUES_HEAD,
@@ -104,6 +104,7 @@ class OutletWorker {
     sheet: null,
     desk: (universe) => this.#desks.of(universe),
   };
+  #soughtByPhone = false;
   #sheetWanted = false;
   /** When a lamp last took its colour from the picture. */
   #sheetAt = -Infinity;
@@ -190,21 +191,24 @@ class OutletWorker {
   }
 
   /** Phones go from lamp to lamp in the order of the patch, round and round. */
-  #hearPhone(act: FromPhone): void {
+  #hearPhone(act: PhoneAct): void {
     const lamps = this.#plan.show?.fixtures ?? [];
-    if (act.type === 'off' || lamps.length === 0) {
-      this.#seek(null);
+    if (act.type !== 'step' || lamps.length === 0) {
+      // What the window looks for does not go with the phones.
+      if (act.type !== 'gone' || this.#soughtByPhone) this.#seek(null);
       return;
     }
     const at = lamps.findIndex((l) => l.id === this.#rules.identified),
       next = at < 0 ? (act.by > 0 ? 0 : lamps.length - 1) : (at + act.by + lamps.length) % lamps.length;
     this.#seek(lamps[next]!.id);
+    this.#soughtByPhone = true;
   }
   /** Lights one lamp, and says which to the window and to the phones. */
   #seek(id: string | null): void {
     const { fixtures = [], kinds = [] } = this.#plan.show ?? {},
       at = fixtures.findIndex((f) => f.id === id),
       lamp = fixtures[at];
+    this.#soughtByPhone = false;
     this.#rules.identified = lamp?.id ?? null;
     this.#link.say({ sought: lamp?.id ?? null });
     this.#link.send({

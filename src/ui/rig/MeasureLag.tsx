@@ -68,6 +68,8 @@ export function MeasureLag({
     return () => perform({ do: 'blink', output: 0 });
   }, [blinking, blinks]);
   const late = theEngine()?.outputLatency ?? null;
+  // Whoever leaves in between is not clicked after.
+  useEffect(() => () => theEngine()?.stopClicks(), []);
 
   const begin = (by: Way): void => {
     presses.current = [];
@@ -75,11 +77,13 @@ export function MeasureLag({
     setResult(null);
     setWhy(null);
     habit.current = 0;
-    const sounds = by === 'press' && late !== null;
-    setStep(sounds ? 'sound' : 'light');
+    const first =
+      by === 'press' && late !== null
+        ? (theEngine()?.click(CLICKS_IN_MS, BLINK_EVERY, PRESSES + PRESSES_FIRST + 4) ?? null)
+        : null;
+    clicksFrom.current = first ?? 0;
+    setStep(first === null ? 'light' : 'sound');
     setWay(by);
-    if (sounds)
-      clicksFrom.current = theEngine()!.click(CLICKS_IN_MS, BLINK_EVERY, PRESSES + PRESSES_FIRST + 4);
   };
   const finish = (lag: Lag | null, missed: string): void => {
     setStep('done');
@@ -95,7 +99,7 @@ export function MeasureLag({
     setCount(0);
     const missed = 'These presses agree on nothing. Press each time you see a flash, and try again.';
     if (step === 'sound') {
-      theEngine()?.click(0, BLINK_EVERY, 0);
+      theEngine()?.stopClicks();
       const heard = lagOfPresses(all, clicksFrom.current, BLINK_EVERY);
       if (!heard) {
         finish(null, missed.replace('see a flash', 'hear a click'));
