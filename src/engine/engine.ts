@@ -269,7 +269,7 @@ export class Engine {
       if (picture === told) return;
       told = picture;
       this.#addReader('outlets', {
-        wants: picture ? [...OUTLET_PARTS, ...PICTURE_PARTS] : OUTLET_PARTS,
+        wants: picture ? [...new Set([...OUTLET_PARTS, ...PICTURE_PARTS])] : OUTLET_PARTS,
         give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToOutlets, [port]),
       });
     };

@@ -60,8 +60,8 @@ export function bareStage(): Pick<
 }
 
 /** A room of the usual size with nothing read and no spots. */
-export function bareRoom(): Pick<Show, 'kinds' | 'room' | 'spots' | 'messages' | 'merges'> {
-  return { kinds: [], room: USUAL_ROOM, spots: [], messages: [], merges: [] };
+export function bareRoom(): Pick<Show, 'kinds' | 'room' | 'spots' | 'messages' | 'merges' | 'laserFigures'> {
+  return { kinds: [], room: USUAL_ROOM, spots: [], messages: [], merges: [], laserFigures: [] };
 }
 
 /** The picture of the crossing, back to front. Every show starts with it until it has a picture of its own. */

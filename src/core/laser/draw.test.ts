@@ -1,9 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import { toLinear } from '../parameters/colour';
 import { acceptsValue } from '../parameters/description';
-import { addFigure, pathsOfForm } from './draw';
+import { addFigure, type FigureRows, NO_ROWS, pathsOfForm } from './draw';
 import { FieldMap, WHOLE_FIELD } from './field';
-import { Do, LASER_LABELS, LASER_VALUES, type LaserForm, laserParameters } from './kinds';
+import { Do, LASER_LABELS, LASER_ROWS, LASER_VALUES, type LaserForm, laserParameters } from './kinds';
 import { LaserPaths } from './paths';
 import { POINT } from './points';
 import { DrawingError, readDrawing } from './svg';
@@ -16,11 +16,12 @@ function values(change: Partial<Record<keyof typeof LASER_VALUES, number>> = {})
     if (p.kind === 'colour') toLinear(String(p.rest), v, at);
     else v[at] = (change[p.id] ?? Number(p.rest)) / by;
   }
+  v[Do.Mirror] = 1;
   return v;
 }
-function drawn(form: LaserForm, v: Float64Array, row: Float32Array | null = null): LaserPaths {
+function drawn(form: LaserForm, v: Float64Array, rows: Partial<FigureRows> = {}): LaserPaths {
   const out = new LaserPaths();
-  addFigure(out, pathsOfForm(form), v, row);
+  addFigure(out, pathsOfForm(form), v, { ...NO_ROWS, ...rows });
   return out;
 }
 const at = (paths: LaserPaths, i: number): [number, number] => [
@@ -33,7 +34,11 @@ describe('a figure of a laser', () => {
     const places = laserParameters().map((p) => LASER_VALUES[p.id]![0]);
     expect(new Set(places).size).toBe(places.length);
     for (const p of laserParameters()) expect([p.id, acceptsValue(p, p.rest)]).toEqual([p.id, true]);
-    expect(Object.keys(LASER_LABELS).length).toBe(8);
+    expect(
+      LASER_ROWS.every((id) =>
+        laserParameters().some((p) => p.id === id && p.kind === 'number' && p.takesRow),
+      ),
+    ).toBe(true);
   });
   it('stands where it is put, as large as it is told', () => {
     const ring = drawn({ kind: 'ring' }, values({ size: 50, across: 20, height: -10, rise: 0 }));
@@ -67,16 +72,67 @@ describe('a figure of a laser', () => {
   it('is bent outwards by one number, and each part of it by its own of a row', () => {
     const ring = drawn({ kind: 'ring' }, values({ size: 50, height: 0, rise: 20 }));
     expect(Math.hypot(...at(ring, 7))).toBeCloseTo(0.6, 5);
-    const wave = drawn(
-      { kind: 'wave', points: 3 },
-      values({ size: 100, height: 0, rise: 50 }),
-      Float32Array.of(0, 1, -1),
-    );
+    const wave = drawn({ kind: 'wave', points: 3 }, values({ size: 100, height: 0 }), {
+      rise: Float32Array.of(0, 0.5, -0.5),
+    });
     expect([at(wave, 0)[1], at(wave, 1)[1], at(wave, 2)[1]]).toEqual([
       expect.closeTo(0, 5),
       expect.closeTo(0.5, 5),
       expect.closeTo(-0.5, 5),
     ]);
+  });
+  it('as dots stands where each belongs, as loops of its thickness, and a fan is bent upwards', () => {
+    const dots = drawn({ kind: 'points', count: 4 }, values({ size: 50, height: 0, thick: 100 }));
+    expect(dots.paths).toBe(4);
+    // The first stands above, 0.5 from the middle; a loop of it is 0.088 wide.
+    expect(at(dots, 0)).toEqual([expect.closeTo(0.088, 5), expect.closeTo(0.5, 5)]);
+    const thin = drawn({ kind: 'points', count: 4 }, values({ size: 50, height: 0, thick: 0 }));
+    expect(thin.length / dots.length).toBeCloseTo(0.008 / 0.088, 4);
+    const fan = drawn({ kind: 'fan', beams: 3 }, values({ size: 100, height: 0, thick: 0 }), {
+      rise: Float32Array.of(0, 0.4, 0),
+    });
+    const middle = at(fan, fan.starts[1]!);
+    expect(middle).toEqual([expect.closeTo(0.008, 5), expect.closeTo(0.4, 5)]);
+    expect(drawn({ kind: 'points', count: 8 }, values({ drawn: 50 })).paths).toBe(4);
+  });
+  it('runs over to its far colour by its way, by a share or by a row; a row of brightness darkens parts', () => {
+    const line: LaserForm = { kind: 'wave', points: 2 },
+      red = (paths: LaserPaths, i: number): number => paths.corners[i * POINT + 2]!;
+    const v = values({ brightness: 100 });
+    v.set([0, 1, 0], Do.Red);
+    v.set([1, 0, 0], Do.FarRed);
+    expect([0, 1].map((i) => red(drawn(line, v), i))).toEqual([0, 1]);
+    v[Do.Run] = 0.5;
+    expect([0, 1].map((i) => red(drawn(line, v), i))).toEqual([0.5, 1]);
+    const rows = { run: Float32Array.of(1, 0), brightness: Float32Array.of(0.5, 1) };
+    expect([0, 1].map((i) => red(drawn(line, v, rows), i))).toEqual([0.5, 0]);
+  });
+  it('as a mirrored twin is the same on the other side; copies stand round as well as in a row', () => {
+    const v = values({ size: 20, across: 30, height: 0 });
+    const plain = drawn({ kind: 'polygon', corners: 3, star: false }, v);
+    v[Do.Mirror] = -1;
+    const mirrored = drawn({ kind: 'polygon', corners: 3, star: false }, v);
+    for (let i = 0; i < 4; i++)
+      expect(at(mirrored, i)).toEqual([
+        expect.closeTo(-at(plain, i)[0], 6),
+        expect.closeTo(at(plain, i)[1], 6),
+      ]);
+    const round = drawn({ kind: 'ring' }, values({ size: 10, height: 0, copies: 4, apart: 50, round: 100 }));
+    // The first corner of a ring is at its top, turned as far as it has gone round.
+    const first = [0, 1, 2, 3].map((k) => at(round, round.starts[k]!));
+    expect(first.map(([x, y]) => Math.hypot(x, y))).toEqual(Array(4).fill(expect.closeTo(0.6, 5)));
+    expect(first[1]).toEqual([expect.closeTo(0.6, 5), expect.closeTo(0, 5)]);
+  });
+  it('dashes run along it by its phase', () => {
+    const v = values({ size: 50, dashes: 40, height: 0 });
+    const start = (phase: number): number => {
+      v[Do.Phase] = phase;
+      return at(drawn({ kind: 'wave', points: 2 }, v), 0)[0];
+    };
+    // A tenth of its way is 0.1 long; half a phase further on the next dash begins half of that later.
+    expect(start(0)).toBeCloseTo(-0.5, 5);
+    expect(start(0.5)).toBeCloseTo(-0.45, 5);
+    expect(start(1)).toBeCloseTo(-0.5, 5);
   });
   it('stands in copies side by side, about its middle', () => {
     const three = drawn({ kind: 'wave', points: 2 }, values({ size: 10, copies: 3, apart: 40, height: 0 }));
@@ -92,9 +148,13 @@ describe('a figure of a laser', () => {
       { kind: 'grid', across: 3, up: 3 },
       { kind: 'tunnel', rings: 4 },
       { kind: 'text', text: 'GULL' },
-      { kind: 'drawing', strokes: [[-1, 0, 0, 1, 1, 0]] },
+      { kind: 'points', count: 6 },
+      { kind: 'drawing', fileName: 'a.svg', strokes: [[-1, 0, 0, 1, 1, 0]] },
     ];
-    expect(forms.map((f) => f.kind).sort()).toEqual(Object.keys(LASER_LABELS).sort());
+    // Those of a file and of the picture have their paths from there.
+    expect([...forms.map((f) => f.kind), 'frames', 'figure'].sort()).toEqual(
+      Object.keys(LASER_LABELS).sort(),
+    );
     for (const form of forms) {
       const out = drawn(form, values({ height: 0 }));
       expect([form.kind, out.paths > 0, out.leftOut]).toEqual([form.kind, true, 0]);

@@ -4,11 +4,19 @@ import { LASER_LETTERS, textStrokes } from './letters';
 import { LaserPaths } from './paths';
 import { darkTravel, PathOrder } from './pathOrder';
 import { PointMaker, type PointSetting, USUAL_POINTS } from './pointMaker';
+import { addFigure, NO_ROWS, pathsOfForm } from './draw';
+import { Do } from './kinds';
 import { At, POINT } from './points';
 import { Scanner } from './scanner';
-import { addFan, addGrid, addPolygon, addRing, addText, addWave, type Ray } from './shapes';
+import { addDots, addGrid, addPolygon, addRing, addText, addWave, type Ray } from './shapes';
 
 const WHITE: Ray = [1, 1, 1];
+/** Beams across, as they rest. */
+function fanValues(): Float64Array {
+  const v = new Float64Array(Do.Length);
+  v[Do.Size] = v[Do.Bright] = v[Do.Drawn] = v[Do.Dashes] = v[Do.Red] = v[Do.FarRed] = v[Do.Mirror] = 1;
+  return v;
+}
 const made = (fill: (paths: LaserPaths) => void): LaserPaths => {
   const paths = new LaserPaths();
   fill(paths);
@@ -134,7 +142,7 @@ describe('points of a frame', () => {
           WHITE,
         );
       addText(p, 'GULL', WHITE);
-      addFan(p, 5, 0.8, WHITE);
+      addFigure(p, pathsOfForm({ kind: 'fan', beams: 5 }), fanValues(), NO_ROWS);
     });
     const maker = new PointMaker();
     maker.make(scaled(paths, 0.3));
@@ -256,7 +264,7 @@ describe('shapes', () => {
     expect(square.corners[4 * POINT]).toBeCloseTo(square.corners[0]!, 6);
     expect(made((p) => addRing(p, WHITE)).length).toBeCloseTo(2 * Math.PI, 1);
     expect(made((p) => addGrid(p, 3, 2, WHITE)).length).toBeCloseTo(10, 5);
-    expect(made((p) => addFan(p, 7, 0.9, WHITE)).paths).toBe(7);
+    expect(made((p) => addDots(p, 7, false, WHITE)).paths).toBe(7);
   });
   it('every letter is drawn within its box, and the whole text in the middle', () => {
     expect(LASER_LETTERS.length).toBe(40);

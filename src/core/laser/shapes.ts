@@ -34,15 +34,16 @@ export function addText(paths: LaserPaths, text: string, [r, g, b]: Ray): void {
     paths.end();
   }
 }
-/** A fan of beams: each a short stroke, so that none stands still. */
-export function addFan(paths: LaserPaths, beams: number, wide: number, [r, g, b]: Ray): void {
-  for (let i = 0; i < beams; i++) {
-    const x = beams > 1 ? wide * ((2 * i) / (beams - 1) - 1) : 0;
+/** Places of dots or beams, side by side or round a ring: what is drawn there is a small loop, so that none stands still. */
+export function addDots(paths: LaserPaths, count: number, round: boolean, [r, g, b]: Ray): void {
+  for (let i = 0; i < count; i++) {
+    const a = Math.PI / 2 - (2 * Math.PI * i) / count,
+      x = round ? Math.cos(a) : count > 1 ? (2 * i) / (count - 1) - 1 : 0,
+      y = round ? Math.sin(a) : 0;
     paths.begin();
-    paths.corner(x, -0.03, r, g, b);
-    paths.corner(x, 0.03, r, g, b);
-    paths.end();
+    for (let k = 0; k < 2; k++) paths.corner(x, y, r, g, b);
   }
+  paths.end();
 }
 /** Lines across and up. */
 export function addGrid(paths: LaserPaths, across: number, up: number, [r, g, b]: Ray): void {

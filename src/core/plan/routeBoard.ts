@@ -1,8 +1,7 @@
-import { figureParameters } from '../figures/kinds';
 import { afterSource } from './afterSource';
 import { STEP_NAMES, TAP_INDEX, type Shaping } from '../shaping/steps';
 import { RouteBank } from '../shaping/routeBank';
-import { parameterKey } from '../show/things';
+import { parameterKey, thingsOf } from '../show/things';
 import { COMBINES, type Combine, type Memory, type Route, type RouteGroup, type Show } from '../show/types';
 import type { Seconds } from '../units';
 import { routeSignal } from './names';
@@ -333,7 +332,9 @@ export class RouteBoard {
 
   /** A twin's parameter that it neither overrides nor routes itself follows its original's. */
   #setTwins(show: Show): void {
-    const figures = new Map(show.figures.map((f) => [f.id, f]));
+    const all = [...show.figures, ...show.laserFigures],
+      figures = new Map(all.map((f) => [f.id, f] as const)),
+      things = new Map(thingsOf(show).map((t) => [t.id, t] as const));
     const own = new Set(show.routes.map((r) => parameterKey(r.target)));
     const list: number[] = [];
     this.#aliases = [];
@@ -358,9 +359,9 @@ export class RouteBoard {
       for (const id of chain) origins.set(`${id}/${parameter}`, at);
       return at;
     };
-    for (const figure of show.figures) {
+    for (const figure of all) {
       if (!figure.twin) continue;
-      for (const { id: parameter } of figureParameters(figure.form.kind)) {
+      for (const { id: parameter } of things.get(figure.id)?.parameters ?? []) {
         const key = `${figure.id}/${parameter}`,
           run = this.parameters.runs.get(key),
           at = originOf(figure.id, parameter);

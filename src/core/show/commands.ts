@@ -473,7 +473,8 @@ function thing(
     (find(d.finishes as { id: string }[], id) as never) ??
     (find(d.overlays as { id: string }[], id) as never) ??
     (find(d.fixtures as { id: string }[], id) as never) ??
-    (find(d.messages as { id: string }[], id) as never)
+    (find(d.messages as { id: string }[], id) as never) ??
+    (find(d.laserFigures as { id: string }[], id) as never)
   );
 }
 export const setRest =
@@ -509,7 +510,15 @@ export const changeFigure =
 export const removeThing =
   (id: string): Command =>
   (d) => {
-    for (const list of [d.figures, d.figureGroups, d.finishes, d.overlays, d.fixtures, d.messages])
+    for (const list of [
+      d.figures,
+      d.figureGroups,
+      d.finishes,
+      d.overlays,
+      d.fixtures,
+      d.messages,
+      d.laserFigures,
+    ])
       remove(list, id);
     const gone = new Set([
       id,
@@ -654,7 +663,7 @@ export function freeName(list: readonly { readonly name: string }[], wish: strin
 }
 
 /** A name for one more of the same: “Dial, 2”, and of that “Dial, 3”. */
-function copyName(list: readonly { readonly name: string }[], name: string): string {
+export function copyName(list: readonly { readonly name: string }[], name: string): string {
   const own = name.replace(/, \d+$/, '');
   let n = 2;
   while (list.some((x) => x.name === `${own}, ${n}`)) n++;

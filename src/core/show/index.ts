@@ -64,6 +64,14 @@ export {
 } from './history';
 export { followSignal } from './followSignal';
 export { type EarDifference, followOther, routesFrom } from './otherEar';
+export {
+  addLaserFigure,
+  changeLaserFigure,
+  duplicateLaserFigure,
+  mirrorLaserTwin,
+  moveLaserFigure,
+  twinLaserFigure,
+} from './laserCommands';
 export { mediaOfInput, newInput } from './inputs';
 export { playedInputOf, playedInputs, stemOfEar, STEMS_HEARD_MOST, wholeInputOf } from './stems';
 export { tooMuch } from './limits';
@@ -126,6 +134,7 @@ export {
   type FilesInput,
   type Finish,
   type Fixture,
+  type LaserFigure,
   type Input,
   type Maker,
   type Memory,

@@ -28,6 +28,7 @@ import { CELLS_MOST, UNIVERSE_MAX } from '../lights/kind';
 import { ROOM_MOST } from '../lights/room';
 import { ROW_ORDERS } from '../lights/rowOver';
 import { DELAY_MOST, LAMP_PROTOCOLS } from '../outlets';
+import { laserForm } from '../laser/formSchema';
 import { BUNDLE_AFTER_MOST, isOscAddress, MIDI_SAYS, OSC_TYPES } from '../messages';
 import { messageTarget, wireTarget } from '../protocols/wireFields';
 import { RAMP_MOST } from '../parameters/ramp';
@@ -227,6 +228,9 @@ const making = Joi.alternatives(
   }),
 ).required();
 
+const twin = Joi.object({ of: Joi.string().max(64).required(), mirrored: flag })
+  .allow(null)
+  .required();
 const blend = Joi.valid(...BLENDS).required();
 const pixels = Joi.number().integer().min(SCREEN_LEAST).max(SCREEN_MOST).required();
 const at = Joi.number().min(-1).max(2).required();
@@ -460,9 +464,7 @@ const showSchema = Joi.object({
         ramp,
         cover: Joi.number().min(0).max(COVER_ROOM_MOST).allow(null),
         blend,
-        twin: Joi.object({ of: Joi.string().max(64).required(), mirrored: flag })
-          .allow(null)
-          .required(),
+        twin,
       }),
     )
     .required(),
@@ -595,6 +597,10 @@ const showSchema = Joi.object({
         ).required(),
       }),
     )
+    .required(),
+  laserFigures: Joi.array()
+    .max(LIMITS.laserFigures)
+    .items(Joi.object({ ...thingFields, form: laserForm, off: flag, twin }))
     .required(),
   wires: Joi.array()
     .max(LIMITS.wires)

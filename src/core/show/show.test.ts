@@ -372,7 +372,14 @@ describe('upgrades', () => {
     expect(show.makers).toEqual([]);
   });
   const WIRE_NOW = { universes: null, priority: 100, sync: false },
-    ROOM_NOW = { kinds: [], room: { width: 12, depth: 8, height: 5 }, spots: [], messages: [], merges: [] };
+    ROOM_NOW = {
+      kinds: [],
+      room: { width: 12, depth: 8, height: 5 },
+      spots: [],
+      messages: [],
+      merges: [],
+      laserFigures: [],
+    };
   it('take a saved show of form 4 to today’s: its wires hold, as they did', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-4.json'), 'utf8')) as Show;
     const show = parseShow(old);
@@ -406,7 +413,12 @@ describe('upgrades', () => {
   it('take a saved show of form 7 to today’s as it is, sharing nothing with a desk', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-7.json'), 'utf8')) as Show;
     expect(old.fixtures).toHaveLength(3);
-    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION, merges: [] });
+    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION, merges: [], laserFigures: [] });
+  });
+  it('take a saved show of form 8 to today’s as it is, with nothing that a laser draws', () => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-8.json'), 'utf8')) as Show;
+    expect(old.fixtures.length).toBeGreaterThan(12);
+    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION, laserFigures: [] });
   });
   it('each of them is exercised by a saved file', () => {
     const saved = readdirSync(path.join(__dirname, 'saved')).map(

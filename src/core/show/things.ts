@@ -3,12 +3,14 @@ import { cameraParameters, finishLabel, finishParameters, groupParameters } from
 import { kindOf } from '../lights/builtin';
 import { shownUniverse, type Kind } from '../lights/kind';
 import { kindParameters } from '../lights/parameters';
+import { LASER_LABELS, laserParameters } from '../laser/kinds';
 import { messageParameters, messageWords } from '../messages';
 import { overlayParameters } from '../overlays/kinds';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
-import { WHOLE_PICTURE, type Figure, type Fixture, type Show, type Target } from './types';
+import { WHOLE_PICTURE, type Figure, type Fixture, type LaserFigure, type Show, type Target } from './types';
 
-export type ThingKind = 'figure' | 'group' | 'finish' | 'camera' | 'overlay' | 'fixture' | 'message';
+export type ThingKind =
+  'figure' | 'group' | 'finish' | 'camera' | 'overlay' | 'fixture' | 'message' | 'laser';
 
 /** Anything whose parameters can be moved, seen alike by routing, interface and saving. */
 export interface Thing {
@@ -29,20 +31,24 @@ function once<T extends object>(source: T, make: (source: T) => Thing): Thing {
   return thing;
 }
 
-const twins = new WeakMap<object, { readonly original: Figure; readonly thing: Thing }>();
+type Twinned = Figure | LaserFigure;
+const twins = new WeakMap<object, { readonly original: Twinned; readonly thing: Thing }>();
 /** A twin rests where its original does, but for what it overrides. */
-function figureThing(figure: Figure, byId: ReadonlyMap<string, Figure>): Thing {
+function twinned<T extends Twinned>(
+  figure: T,
+  byId: ReadonlyMap<string, T>,
+  what: string,
+  more: Pick<Thing, 'kind' | 'parameters'>,
+): Thing {
   const original = figure.twin ? byId.get(figure.twin.of) : undefined;
-  const make = (rest: Thing['rest'], what: string): Thing => ({
+  const make = (rest: Thing['rest'], words: string): Thing => ({
     id: figure.id,
     name: figure.name,
-    kind: 'figure',
-    what,
-    parameters: figureParameters(figure.form.kind),
+    what: words,
     rest,
+    ...more,
   });
-  if (!original || original.id === figure.id)
-    return once(figure, () => make(figure.rest, figureKindLabel(figure.form.kind)));
+  if (!original || original.id === figure.id) return once(figure, () => make(figure.rest, what));
   let made = twins.get(figure);
   if (made?.original !== original)
     twins.set(
@@ -84,9 +90,15 @@ function things(show: Show): Things {
 export const thingsOf = (show: Show): readonly Thing[] => things(show).list;
 
 function listThings(show: Show): Thing[] {
-  const byId = new Map(show.figures.map((f) => [f.id, f]));
+  const byId = new Map(show.figures.map((f) => [f.id, f])),
+    lasersById = new Map(show.laserFigures.map((f) => [f.id, f]));
   return [
-    ...show.figures.map((f) => figureThing(f, byId)),
+    ...show.figures.map((f) =>
+      twinned(f, byId, figureKindLabel(f.form.kind), {
+        kind: 'figure',
+        parameters: figureParameters(f.form.kind),
+      }),
+    ),
     ...show.figureGroups.map((g) =>
       once(g, (x) => ({
         id: x.id,
@@ -116,6 +128,12 @@ function listThings(show: Show): Thing[] {
       rest: x.rest,
     })),
     ...show.fixtures.map((f) => lampThing(f, kindOf(f, show.kinds))),
+    ...show.laserFigures.map((f) =>
+      twinned(f, lasersById, `${LASER_LABELS[f.form.kind]} of the laser`, {
+        kind: 'laser',
+        parameters: laserParameters(),
+      }),
+    ),
     ...show.messages.map((m) =>
       once(m, (x) => ({
         id: x.id,
@@ -156,6 +174,7 @@ export function listsOf(show: Show): readonly (readonly { readonly id: string }[
     show.kinds,
     show.spots,
     show.messages,
+    show.laserFigures,
     show.wires,
     show.groups,
     show.shapes,

@@ -13,6 +13,7 @@ import type { Kind } from '../lights/kind';
 import type { MergeWay, Parked } from '../lights/foreign';
 import type { Room } from '../lights/room';
 import type { RowOrder } from '../lights/rowOver';
+import type { LaserForm } from '../laser/kinds';
 import type { MessageForm } from '../messages';
 import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
@@ -53,6 +54,8 @@ export interface Show {
   readonly spots: readonly Spot[];
   /** What is said to other programs. */
   readonly messages: readonly Message[];
+  /** What the laser draws, in this order: what comes last is given up first when it is too much. */
+  readonly laserFigures: readonly LaserFigure[];
   readonly wires: readonly Wire[];
   /** What becomes of universes on which a desk sends as well; of others nothing was chosen yet, and they stay ours. */
   readonly merges: readonly Merge[];
@@ -62,7 +65,7 @@ export interface Show {
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 8;
+export const SHOW_VERSION = 9;
 
 /** Finishes on this id treat the whole picture. */
 export const WHOLE_PICTURE = 'picture';
@@ -305,6 +308,14 @@ export interface Fixture extends ThingBase {
 /** Something that another program is told: its parameters are moved like a lamp's. */
 export interface Message extends ThingBase {
   readonly form: MessageForm;
+}
+/** Something that the laser draws. Where it may shine is no part of a show: that belongs to the machine. */
+export interface LaserFigure extends ThingBase {
+  readonly form: LaserForm;
+  /** It is not drawn. */
+  readonly off: boolean;
+  /** As a figure's. */
+  readonly twin: { readonly of: string; readonly mirrored: boolean } | null;
 }
 /** A spot of the room at which heads are aimed. */
 export interface Spot extends Point {

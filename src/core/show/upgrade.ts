@@ -131,6 +131,13 @@ const lampsInARoom: Upgrade = {
 /** Universes that are shared with a desk. What else came then may be left out: parked channels, where the picture lies, bundles, leads. */
 const desksThatShare: Upgrade = { from: 7, name: 'desks that share', run: (d) => ({ ...d, merges: [] }) };
 
+/** What a laser draws. */
+const lasersThatDraw: Upgrade = {
+  from: 8,
+  name: 'lasers that draw',
+  run: (d) => ({ ...d, laserFigures: [] }),
+};
+
 /** In order; each has a saved old file as its test. */
 export const UPGRADES: readonly Upgrade[] = [
   earsThatHearMore,
@@ -140,6 +147,7 @@ export const UPGRADES: readonly Upgrade[] = [
   rampsThatAreKept,
   lampsInARoom,
   desksThatShare,
+  lasersThatDraw,
 ];
 
 /**

@@ -143,6 +143,9 @@ export const OUTLET_PARTS = [
   'merges',
   'wires',
   'messages',
+  'laserFigures',
+  // A laser may draw what a figure of the picture is cut along.
+  'figures',
 ] as const satisfies readonly (keyof Show)[];
 
 /** Conductor → picture and outlet workers: what changed since the last message, all of it valid from now on. */

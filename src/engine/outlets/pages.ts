@@ -8,7 +8,7 @@ import { PICTURE_PARTS, type OUTLET_PARTS } from '../memory/messages';
 /** What is told of the picture only while somebody elsewhere looks at it. */
 type Drawn = Pick<Show, (typeof PICTURE_PARTS)[number]>;
 export type OutletShow = Pick<Show, (typeof OUTLET_PARTS)[number]> & Partial<Drawn>;
-export const hasPicture = (show: OutletShow): show is OutletShow & Drawn => show.figures !== undefined;
+export const hasPicture = (show: OutletShow): show is OutletShow & Drawn => show.camera !== undefined;
 
 /** A document before it has a version, and what of its parameters takes events. */
 export interface Page {
@@ -78,8 +78,9 @@ export function overlayPages(show: OutletShow, things: readonly Thing[]): Page[]
   });
 }
 
+const NOT_DRAWN: ReadonlySet<Thing['kind']> = new Set(['overlay', 'fixture', 'message', 'laser']);
 export function picturePage(show: OutletShow & Drawn, things: readonly Thing[], map: PlanMap): Page {
-  const drawn = things.filter((t) => t.kind !== 'overlay' && t.kind !== 'fixture'),
+  const drawn = things.filter((t) => !NOT_DRAWN.has(t.kind)),
     media = show.figures.flatMap((f) => ('media' in f.form && f.form.media ? [f.form.media] : []));
   return {
     document: {
@@ -99,4 +100,4 @@ export function picturePage(show: OutletShow & Drawn, things: readonly Thing[], 
 export function outletThings(show: OutletShow): readonly Thing[] {
   return thingsOf({ ...NO_PICTURE, ...show } as Show);
 }
-const NO_PICTURE = { figures: [], figureGroups: [], finishes: [], camera: { id: '', name: '', rest: {} } };
+const NO_PICTURE = { figureGroups: [], finishes: [], camera: { id: '', name: '', rest: {} } };
