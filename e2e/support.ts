@@ -66,6 +66,7 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
         BATUCADA_DATA: folder,
         BATUCADA_ARTNET_PORT: '0',
         BATUCADA_OSC_PORT: '0',
+        BATUCADA_IDN_PORT: '0',
         BATUCADA_DEMO: demo ? '1' : '',
         NEXT_TELEMETRY_DISABLED: '1',
       },

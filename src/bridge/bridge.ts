@@ -11,6 +11,8 @@ import {
   FRAME_BEAT,
   FRAME_DESK,
   FRAME_HEAD,
+  FRAME_LASER,
+  IDN_PORT,
   FRAME_PACKET,
   FRAME_RECEIVED,
   FRAME_VALUE,
@@ -45,6 +47,7 @@ import {
   mayDrive,
   mayWatch,
 } from './hosts';
+import { LaserDesk } from './laserDesk';
 import { OSC_PORT, OscListener, type OscMessage } from './oscListener';
 import { OscOut } from './outlets/oscOut';
 import { Outlets } from './outlets/outlets';
@@ -52,6 +55,7 @@ import { refuseUpgrade } from './refuse';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
 import { OscReceiver } from './simulated/oscReceiver';
 import { SacnReceiver } from './simulated/sacnReceiver';
+import { Projector } from './simulated/projector';
 import { SimulatedDesk } from './simulated/desk';
 
 /** A page that reads slower than this many bytes is behind: it gets only the latest frame once it has caught up. */
@@ -63,6 +67,8 @@ const LEASE_MS = 4000;
 /** Text messages a second that one socket may send. */
 const TEXT_RATE = 60;
 const STATE_EVERY_MS = 250;
+/** What the mirrors drew is told as often as a window can show it. */
+const SEEN_EVERY_MS = 33;
 /** Packets that are told in one message. */
 const RECEIVED_MOST = 64;
 /** Phones that may act at once, and how often each may in a second. */
@@ -113,10 +119,12 @@ export class Bridge {
   readonly #oscOut: OscOut;
   readonly #desk: DeskListener;
   readonly desk: SimulatedDesk;
+  readonly #laser: LaserDesk;
   readonly #deskFrame = Buffer.alloc(DESK_BYTES);
   #deskWaits = false;
   readonly #pages = new Set<Page>();
   readonly #ticker: NodeJS.Timeout;
+  readonly #seer: NodeJS.Timeout;
   readonly #received = Buffer.alloc(RECEIVED_BYTES * RECEIVED_MOST);
   #receivedCount = 0;
   #driver: WebSocket | null = null;
@@ -140,7 +148,9 @@ export class Bridge {
     osc: (tell: (messages: readonly OscMessage[]) => void) => OscListener,
     outlets: Outlets,
     desk: DeskListener,
+    laser: LaserDesk,
   ) {
+    this.#laser = laser;
     this.#folder = folder;
     this.#listen = listen;
     this.#port = port;
@@ -158,14 +168,16 @@ export class Bridge {
       receivers[protocol].onPacket = (universe, channels, packets) =>
         this.#heard(protocol, universe, channels, packets);
     this.#ticker = setInterval(() => this.#tellState(), STATE_EVERY_MS);
+    this.#seer = setInterval(() => this.#tellSeen(), SEEN_EVERY_MS);
   }
 
-  /** @param ports - where the simulated receivers listen @param osc - where OSC is heard; 0 for a free port */
+  /** @param ports - where the simulated receivers listen @param osc - where OSC is heard; 0 for a free port @param laser - where the simulated projector listens */
   static async open(
     folder: BridgeFolder,
     port: number,
     ports: Readonly<Record<LampProtocol, number>> = { artnet: ARTNET_PORT, sacn: SACN_PORT },
     osc: { readonly host: string; readonly port: number } = { host: '127.0.0.1', port: OSC_PORT },
+    laser = IDN_PORT,
   ): Promise<Bridge> {
     let tell: (messages: readonly OscMessage[]) => void = () => undefined;
     // Desks first: where they are heard beyond this computer, the standards' ports are theirs.
@@ -186,16 +198,30 @@ export class Bridge {
       osc: await OscReceiver.open(),
     };
     const { artnet, sacn } = receivers;
-    const outlets = new Outlets({
-      artnet: { host: artnet.host, port: artnet.port },
-      sacn: { host: sacn.host, port: sacn.port },
-    });
+    const projector = await Projector.open(laser);
+    const outlets = new Outlets(
+      {
+        artnet: { host: artnet.host, port: artnet.port },
+        sacn: { host: sacn.host, port: sacn.port },
+      },
+      undefined,
+      { host: projector.host, port: projector.port },
+    );
     sender = outlets;
     const hear = (then: typeof tell): OscListener => {
       tell = then;
       return listener;
     };
-    return new Bridge(folder, osc.host, port, receivers, hear, outlets, desk);
+    return new Bridge(
+      folder,
+      osc.host,
+      port,
+      receivers,
+      hear,
+      outlets,
+      desk,
+      new LaserDesk(folder, outlets, projector),
+    );
   }
 
   get osc(): OscListener {
@@ -203,6 +229,9 @@ export class Bridge {
   }
   get receivers(): Receivers {
     return this.#receivers;
+  }
+  get projector(): Projector {
+    return this.#laser.projector;
   }
   get outlets(): Outlets {
     return this.#outlets;
@@ -263,6 +292,7 @@ export class Bridge {
     });
     ws.on('close', () => {
       if (ws !== this.#driver) return;
+      this.#laser.leave();
       this.#driver = null;
       this.#lostAt = performance.now();
       this.#tellLive(); // lamps hold, or go to their safe state; pages learn that nobody drives
@@ -287,6 +317,8 @@ export class Bridge {
         return;
       }
       const old = this.#driver;
+      // Whoever comes arms it anew.
+      this.#laser.leave();
       this.#driver = ws;
       this.#lease = message.lease;
       if (old && old !== ws) {
@@ -319,6 +351,13 @@ export class Bridge {
       this.#takePages(ws, message);
       return;
     }
+    if (message.type !== 'outlets') {
+      void this.#laser.obey(message, own, (why) => {
+        this.#tell(ws, { type: 'laserSays', why });
+        this.#tellState();
+      });
+      return;
+    }
     this.#streams = message.streams;
     this.#version = message.version;
     this.#outlets.declare(message.wires, message.streams, message.armed);
@@ -344,6 +383,10 @@ export class Bridge {
     if (!isDriverFrame(data, this.#streams)) return;
     if (data[0] === FRAME_BEAT) {
       this.#outlets.beat();
+      return;
+    }
+    if (data[0] === FRAME_LASER) {
+      this.#laser.take(data);
       return;
     }
     if (data.readUInt32LE(4) !== this.#version >>> 0) return;
@@ -489,6 +532,14 @@ export class Bridge {
     ws.send(Buffer.from(b), { binary: true });
   }
 
+  /** What the projector's mirrors drew. */
+  #tellSeen(): void {
+    const ws = this.#driver,
+      seen = this.#laser.seen();
+    if (seen && ws?.readyState === WebSocket.OPEN && ws.bufferedAmount < BEHIND_BYTES)
+      ws.send(seen, { binary: true });
+  }
+
   #tellState(): void {
     for (const page of this.#pages) if (page.stale) this.#pass(page);
     const ws = this.#driver;
@@ -514,6 +565,7 @@ export class Bridge {
       messages: this.#oscOut.state,
       desks: this.#desk.desks.seen,
       desksAt: { artnet: placeOf(this.#desk.place('artnet')), sacn: placeOf(this.#desk.place('sacn')) },
+      laser: this.#laser.report(),
       heard: [...this.#receivers.osc.heard].map(([a, { value, count }]) => [a, value, count]),
     });
   }
@@ -522,10 +574,12 @@ export class Bridge {
   async close(): Promise<void> {
     this.#closed = true;
     clearInterval(this.#ticker);
+    clearInterval(this.#seer);
     await this.#outlets.close();
     await this.#receivers.artnet.close();
     await this.#receivers.sacn.close();
     await this.#receivers.osc.close();
+    await this.#laser.projector.close();
     this.#oscOut.close();
     this.desk.close();
     await this.#desk.close();

@@ -115,6 +115,7 @@ describe('an upload', () => {
       listen: '127.0.0.1',
       artnetPort: 0,
       sacnPort: 0,
+      idnPort: 0,
       oscPort: 0,
       folder,
       pages: null,

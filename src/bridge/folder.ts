@@ -3,6 +3,7 @@ import { createReadStream, createWriteStream, mkdirSync, readFileSync, writeFile
 import { readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import path from 'node:path';
+import { type LaserSetting, readLaserSetting, USUAL_LASER } from '../core/laser';
 import { MEDIA_MOST_BYTES, type PageDocument, parseDocuments } from '../core/protocols';
 
 interface Saved {
@@ -11,6 +12,12 @@ interface Saved {
   readonly phoneKey: string;
   readonly pages: readonly PageDocument[];
   readonly types: Readonly<Record<string, string>>;
+  readonly laser: SavedLaser;
+}
+/** The laser's setting as it was last set, and the code that opens it, as salt and hash; null where none was chosen. */
+export interface SavedLaser {
+  readonly setting: LaserSetting;
+  readonly lock: { readonly salt: string; readonly hash: string } | null;
 }
 
 /** What a page may be made of; a model's type is often not known. */
@@ -48,6 +55,7 @@ export class BridgeFolder {
   readonly phoneKey: string;
   readonly #pages = new Map<string, PageDocument>();
   #types: Record<string, string> = {};
+  #laser: SavedLaser;
   readonly #folder: string;
   #timer: NodeJS.Timeout | null = null;
   #saving: Promise<void> = Promise.resolve();
@@ -64,6 +72,7 @@ export class BridgeFolder {
     this.driveKey = word(saved.driveKey);
     this.phoneKey = word(saved.phoneKey);
     for (const page of parseDocuments(saved.pages) ?? []) this.#pages.set(page.id, page);
+    this.#laser = laserOf(saved.laser);
     this.#types = Object.fromEntries(
       Object.entries(typeof saved.types === 'object' && saved.types !== null ? saved.types : {}).filter(
         ([hash, type]) => HASH.test(hash) && MEDIA_TYPES.has(type as string),
@@ -89,8 +98,17 @@ export class BridgeFolder {
       phoneKey: this.phoneKey,
       pages: [...this.#pages.values()].filter((p) => p.kept),
       types: this.#types,
+      laser: this.#laser,
     };
     return JSON.stringify(saved);
+  }
+
+  get laser(): SavedLaser {
+    return this.#laser;
+  }
+  setLaser(laser: SavedLaser): void {
+    this.#laser = laser;
+    this.#saveSoon();
   }
 
   page(id: string): PageDocument | null {
@@ -242,6 +260,12 @@ export class BridgeFolder {
   }
 }
 
+/** What cannot be used is as at first; where only the setting cannot, its lock stays. */
+function laserOf(raw: unknown): SavedLaser {
+  const { setting, lock } = (typeof raw === 'object' && raw !== null ? raw : {}) as Partial<SavedLaser>,
+    whole = typeof lock?.salt === 'string' && typeof lock.hash === 'string';
+  return { setting: readLaserSetting(setting).setting ?? USUAL_LASER, lock: whole ? lock : null };
+}
 /** What was kept; nothing of it where it is the first start, or the file was cut off or changed by hand. */
 function readSaved(file: string): Partial<Record<keyof Saved, unknown>> {
   try {

@@ -1,7 +1,7 @@
-/** The server, as `npm start` keeps it running. PORT, BATUCADA_LISTEN, BATUCADA_DATA, BATUCADA_ARTNET_PORT and BATUCADA_SACN_PORT set it up. */
+/** The server, as `npm start` keeps it running. PORT, BATUCADA_LISTEN, BATUCADA_DATA, BATUCADA_ARTNET_PORT, BATUCADA_SACN_PORT and BATUCADA_IDN_PORT set it up. */
 import os from 'node:os';
 import path from 'node:path';
-import { ARTNET_PORT, SACN_PORT } from '../core/protocols';
+import { ARTNET_PORT, IDN_PORT, SACN_PORT } from '../core/protocols';
 import { isLocalPeer } from './hosts';
 import { NextFront } from './nextFront';
 import { OSC_PORT } from './oscListener';
@@ -23,6 +23,7 @@ async function main(): Promise<void> {
     listen,
     artnetPort: whole('BATUCADA_ARTNET_PORT', ARTNET_PORT),
     sacnPort: whole('BATUCADA_SACN_PORT', SACN_PORT),
+    idnPort: whole('BATUCADA_IDN_PORT', IDN_PORT),
     oscPort: whole('BATUCADA_OSC_PORT', OSC_PORT),
     folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'),
     pages: front,
@@ -42,7 +43,7 @@ async function main(): Promise<void> {
   process.on('SIGTERM', () => void leave());
   console.log(`Batucada is ready: http://${CANONICAL_HOST}:${server.port}`);
   console.log(
-    `The simulated lamps listen for Art-Net at ${place(server.bridge.receivers.artnet)} and for sACN at ${place(server.bridge.receivers.sacn)}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`,
+    `The simulated lamps listen for Art-Net at ${place(server.bridge.receivers.artnet)} and for sACN at ${place(server.bridge.receivers.sacn)}, the simulated projector at ${place(server.bridge.projector)}. OSC is heard at ${server.bridge.osc.host}:${server.bridge.osc.port}. Stop with Ctrl-C.`,
   );
   if (!isLocalPeer(listen))
     console.log(

@@ -30,6 +30,8 @@ export interface ServerOptions {
   /** Where the simulated receivers listen; 0 for a free port. */
   readonly artnetPort: number;
   readonly sacnPort: number;
+  /** Where the simulated projector listens; 0 for a free port. */
+  readonly idnPort: number;
   /** Where OSC is heard, on the address that is listened on; 0 for a free port. */
   readonly oscPort: number;
   readonly folder: string;
@@ -52,6 +54,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       host: options.listen,
       port: options.oscPort,
     },
+    options.idnPort,
   );
 
   const keys = { pages: folder.key, phones: folder.phoneKey };

@@ -1,14 +1,23 @@
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import { createSocket } from 'node:dgram';
-import { addRing, LaserPaths, type LaserLimits, POINT, PointMaker, USUAL_LIMITS } from '../../core/laser';
+import {
+  addRing,
+  LaserPaths,
+  type LaserSetting,
+  POINT,
+  PointMaker,
+  USUAL_LASER,
+  USUAL_LIMITS,
+} from '../../core/laser';
 import { decodeIdnScanned, encodeIdnScan } from '../../core/protocols';
 import { seeded } from '../../core/random';
 import { Projector } from '../simulated/projector';
+import { LaserMark } from './laserMemory';
 import { LaserOut } from './laserOut';
 import { until } from './testKit';
 
 /** A ring that stands is drawn over and over: with the usual dose it would be dimmed. */
-const LIMITS: LaserLimits = { ...USUAL_LIMITS, most: 1, dose: 40 };
+const SETTING: LaserSetting = { ...USUAL_LASER, limits: { ...USUAL_LIMITS, most: 1, dose: 40 } };
 /** A ring in the upper half of the field. */
 function ring(): PointMaker {
   const paths = new LaserPaths(),
@@ -25,40 +34,53 @@ function ring(): PointMaker {
 let projector: Projector, out: LaserOut;
 beforeEach(async () => {
   projector = await Projector.open(0);
-  out = new LaserOut(projector, LIMITS);
+  out = new LaserOut(projector, SETTING);
 });
 afterEach(async () => {
   await out.close();
   await projector.close();
 });
-/** Turns and frames as the sending thread has them, until it is stopped. @param frames - whether new ones come */
-function runs(frames: () => boolean, driver: () => number = () => 5): () => void {
+const PLAYS = LaserMark.Plays;
+/** Turns and frames as the sending thread has them, until it is stopped. @param frames - whether new ones come, and with which marks */
+function runs(frames: () => boolean, marks: () => number = () => PLAYS): () => void {
   const { points, count } = ring();
   const timer = setInterval(() => {
     const now = performance.now();
-    if (frames()) out.take(points, count, now);
-    out.turn(now, driver(), false);
+    if (frames()) out.take(points, count, now, marks(), now);
+    out.turn(now);
   }, 5);
   return () => clearInterval(timer);
 }
+/** Both acts, as far apart as people are. */
+async function arm(): Promise<void> {
+  out.act('ready', performance.now());
+  await new Promise((r) => setTimeout(r, 300));
+  out.act('arm', performance.now());
+}
+const rest = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
 
 describe('a laser’s stream', () => {
-  it.each([8, 16] as const)(
-    'in %d bits is decoded by code of its own: the ring where it is, thirty thousand points a second',
-    async (bits) => {
+  it.each([
+    [8, 'wave'],
+    [16, 'wave'],
+    [16, 'frame'],
+    [8, 'frame'],
+  ] as const)(
+    'in %d bits as a %s is decoded by code of its own: the ring where it is, thirty thousand points a second',
+    async (bits, mode) => {
       await out.close();
-      out = new LaserOut(projector, LIMITS, bits);
+      out = new LaserOut(projector, { ...SETTING, bits, mode });
       const stop = runs(() => true);
-      out.gate.arm();
+      await arm();
       await until(() => projector.litAt > 0);
       const from = projector.points,
         at = performance.now();
-      await new Promise((r) => setTimeout(r, 400));
+      await rest(400);
       const rate = ((projector.points - from) * 1000) / (performance.now() - at);
       stop();
       expect(projector.bad).toBe(0);
-      expect(rate).toBeGreaterThan(27000);
-      expect(rate).toBeLessThan(33000);
+      expect(rate).toBeGreaterThan(26000);
+      expect(rate).toBeLessThan(34000);
       const lit = projector.seen.filter((p) => p.g > 0).slice(-500);
       expect(lit.length).toBe(500);
       for (const p of lit) {
@@ -69,53 +91,104 @@ describe('a laser’s stream', () => {
       }
     },
   );
-  it('is dark until it is armed, and within 60 ms of the last frame, for good until it is armed again', async () => {
+  it('is silent until it is armed by two acts, and dark within 60 ms of the last frame, for good until it is armed again', async () => {
     let frames = true;
     const stop = runs(() => frames);
-    await until(() => projector.points > 3000);
-    expect(projector.litAt).toBe(-Infinity);
-    out.gate.arm();
+    await rest(100);
+    out.act('arm', performance.now());
+    await rest(100);
+    expect([projector.points, out.why]).toEqual([0, 'not armed']);
+    await arm();
     await until(() => projector.litAt > 0);
     frames = false;
     const failed = performance.now();
-    await until(() => out.gate.why === 'old frame');
-    await new Promise((r) => setTimeout(r, 200));
-    // A machine that is held up may send what was due a little later; its points carry their own time.
-    expect(projector.litAt - failed).toBeLessThan(90);
+    await until(() => out.why === 'old frame' || out.why === 'no driver');
+    await rest(200);
+    // Points carry their own time; a machine that is held up may send what was due a little later.
+    expect(projector.litAt - failed).toBeLessThan(75);
+    expect(projector.closed).toBe(1);
     frames = true;
-    await new Promise((r) => setTimeout(r, 150));
+    await rest(150);
     expect(performance.now() - projector.litAt).toBeGreaterThan(200);
-    out.gate.arm();
+    await arm();
     await until(() => performance.now() - projector.litAt < 30);
     stop();
   });
-  it('is dark when its driver is not heard of, and when dark is pressed', async () => {
-    let driver = 5;
+  it.each([
+    ['dark', LaserMark.Plays | LaserMark.Dark],
+    ['stopped', 0],
+  ] as const)('is %s as soon as a frame says so, and stays so', async (why, marks) => {
+    let now: number = PLAYS;
     const stop = runs(
       () => true,
-      () => driver,
+      () => now,
     );
-    out.gate.arm();
+    await arm();
     await until(() => projector.litAt > 0);
-    driver = 51;
-    await until(() => out.gate.why === 'no driver');
+    now = marks;
     const at = performance.now();
-    await new Promise((r) => setTimeout(r, 100));
-    expect(projector.litAt - at).toBeLessThan(30);
+    await until(() => out.why === why);
+    await rest(150);
+    expect(projector.litAt - at).toBeLessThan(40);
+    // Dark cannot be armed; what is only stopped can.
+    await arm();
+    expect(out.isOpen).toBe(why === 'stopped');
+    now = PLAYS;
+    await rest(60);
+    expect(out.isOpen).toBe(why === 'stopped');
     stop();
   });
-  it('comes back after a pause without catching up', async () => {
+  it('is disarmed by hand, and when its driver leaves; a frame that was made long ago darkens it', async () => {
     const { points, count } = ring();
-    out.gate.arm();
-    out.take(points, count, 1000);
-    out.turn(1000, 5, false);
-    await until(() => projector.points > 0);
+    let age = 0;
+    const timer = setInterval(() => {
+      const now = performance.now();
+      out.take(points, count, now - age, PLAYS, now);
+      out.turn(now);
+    }, 5);
+    for (const [end, why] of [
+      [() => out.act('let go', performance.now()), 'let go'],
+      [() => out.leave(), 'no driver'],
+      [() => (age = 60), 'old frame'],
+    ] as const) {
+      await arm();
+      await until(() => performance.now() - projector.litAt < 30);
+      end();
+      await until(() => !out.isOpen);
+      expect(out.why).toBe(why);
+    }
+    clearInterval(timer);
+  });
+  it('comes back after a pause of its thread without catching up, and dark', async () => {
+    const stop = runs(() => true);
+    await arm();
+    await until(() => projector.litAt > 0);
+    stop();
     const before = projector.points;
-    out.take(points, count, 9000);
-    out.turn(9000, 5, false);
-    await until(() => projector.points > before);
-    await new Promise((r) => setTimeout(r, 50));
-    expect(projector.points - before).toBeLessThan(500);
+    await rest(120);
+    out.turn(performance.now());
+    await rest(50);
+    expect(out.why).toBe('no driver');
+    expect(projector.points - before).toBeLessThan(600);
+    expect(performance.now() - projector.litAt).toBeGreaterThan(130);
+  });
+  it('takes other keep-outs while it is lit: nothing is lit there from then on', async () => {
+    const stop = runs(() => true);
+    await arm();
+    await until(() => projector.litAt > 0);
+    const right = [0.1, -1, 1, -1, 1, 1, 0.1, 1];
+    out.setWhere({
+      limits: { ...SETTING.limits, keepOuts: [...SETTING.limits.keepOuts, right] },
+      field: SETTING.field,
+    });
+    await rest(60);
+    const from = performance.now();
+    await rest(200);
+    stop();
+    const lit = projector.seen.filter((p) => p.at > from && p.g > 0);
+    expect(lit.length).toBeGreaterThan(200);
+    expect(Math.max(...lit.map((p) => p.x))).toBeLessThan(0.1);
+    expect(out.isOpen).toBe(true);
   });
 });
 

@@ -1,122 +1,285 @@
 import { createSocket, type Socket } from 'node:dgram';
-import { LaserGate, type DarkReason, type LaserLimits, POINT, POINTS_MOST } from '../../core/laser';
+import {
+  Arming,
+  type DarkReason,
+  FieldMap,
+  FrameBlend,
+  type LaserAct,
+  LaserGate,
+  type LaserSetting,
+  POINT,
+  POINTS_MOST,
+} from '../../core/laser';
 import {
   encodeIdnClose,
+  encodeIdnFrame,
   encodeIdnSamples,
   IDN_SAMPLES_MOST,
   idnBytes,
   type IdnStream,
+  type LaserState,
 } from '../../core/protocols';
+import { LaserMark } from './laserMemory';
 
 /** Sent ahead of what is drawn, so that the projector never runs dry: what a turn that is late may be late by. */
 const AHEAD_MS = 12;
 /** After a longer pause it begins anew: nothing is caught up. */
 const PAUSE_MS = 40;
+/** Between two turns while points go out. */
+const TURN_MS = 4;
 /** How the channel is configured is told again this often. */
 const CONFIGURE_EVERY_MS = 200;
+/** What was lit goes on dark for so long, so that mirrors and projector end in order; then nothing is sent. */
+const DARK_TAIL_MS = 150;
+
+/** Where the points go, as a number. */
+export interface LaserEnd {
+  readonly host: string;
+  readonly port: number;
+}
 
 /**
- * Sends a laser's points as an IDN wave stream: as many as are due, from the frame at hand, over and over until the next one comes.
- * Every point goes through the gate on its way out, last of all; what is not let through goes out dark. Belongs to the sending thread.
+ * Sends a laser's points as an IDN stream: as many as are due, from the frame at hand, over and over until the next one comes. Every
+ * point is laid into the projector's field, and then goes through the gate on its way out, last of all; what is not let through goes
+ * out dark. It is armed by two acts and not otherwise. Belongs to the sending thread.
  */
 export class LaserOut {
   readonly gate: LaserGate;
-  sent = 0;
-  errors = 0;
+  readonly #arming = new Arming();
   readonly #socket: Socket;
-  readonly #to: { readonly host: string; readonly port: number };
+  readonly #to: LaserEnd;
   readonly #stream: IdnStream;
-  readonly #frame = new Float32Array(POINT * POINTS_MOST);
-  #count = 0;
+  #map: FieldMap;
+  readonly #blend = new FrameBlend();
+  readonly #laid = new Float32Array(POINT * POINTS_MOST);
+  readonly #due: Float32Array;
+  readonly #packet: Uint8Array;
   #at = 0;
   #madeAt = -Infinity;
-  readonly #due = new Float32Array(POINT * IDN_SAMPLES_MOST);
-  readonly #packet: Uint8Array;
+  #heardAt = -Infinity;
+  #dark = false;
+  #plays = false;
   #sequence = 0;
+  #packets = 0;
+  #errors = 0;
   /** Up to where points were sent, by the turns' clock. */
   #until = NaN;
   #configuredAt = -Infinity;
+  #shutAt = -Infinity;
+  #open = false;
+  /** For the rates: since they were last asked. */
+  #asked = { at: NaN, points: 0, passes: 0, lit: 0, hottest: 0 };
+  #armedAt: number | null = null;
 
-  /** @param to - a projector's place @param limits - of the house: the machine's own, never a show's */
-  constructor(to: { readonly host: string; readonly port: number }, limits: LaserLimits, bits: 8 | 16 = 16) {
+  /** @param to - a projector's place @param setting - of the machine: never a show's */
+  constructor(to: LaserEnd, setting: LaserSetting) {
+    const { limits, bits, mode, field } = setting;
     this.#to = to;
     this.gate = new LaserGate(limits);
-    this.#stream = { mode: 'wave', bits, pointsPerSecond: limits.pointsPerSecond, service: 0 };
+    this.#map = new FieldMap(field);
+    this.#stream = { mode, bits, pointsPerSecond: limits.pointsPerSecond, service: 0 };
     this.#packet = new Uint8Array(idnBytes(IDN_SAMPLES_MOST, bits));
+    this.#due = new Float32Array(POINT * (mode === 'wave' ? IDN_SAMPLES_MOST : POINTS_MOST));
     this.#socket = createSocket('udp4');
     this.#socket.on('error', () => {
-      this.errors++;
+      this.#errors++;
     });
   }
 
-  /** The next frame, already scaled into the projector's field. @param madeAt - by the turns' clock */
-  take(points: Float32Array, count: number, madeAt: number): void {
-    const n = Math.min(count, POINTS_MOST);
-    this.#frame.set(points.subarray(0, n * POINT));
-    this.#count = n;
-    if (this.#at >= n) this.#at = 0;
-    this.#madeAt = madeAt;
-    this.gate.look(this.#frame, n);
+  /** Other places where it may shine, and another way in which it is laid into the field: from the next point on. */
+  setWhere({ limits, field }: Pick<LaserSetting, 'limits' | 'field'>): void {
+    this.gate.setWhere(limits);
+    this.#map = new FieldMap(field);
   }
 
-  /**
-   * Sends what is due. @param driverAge - ms since the driver was heard of @param dark - dark was pressed
-   * @returns why it is dark; null while it may be lit
-   */
-  turn(now: number, driverAge: number, dark: boolean): DarkReason | null {
-    const { pointsPerSecond } = this.#stream;
+  /** One of the two acts that arm it, or the one that ends it. */
+  act(act: LaserAct, now: number): void {
+    const arms = this.#arming.act(act, now);
+    if (act === 'let go') this.gate.shut('let go');
+    // Nothing is armed into the dark, nor without somebody who drives.
+    if (arms && !this.#dark && now - this.#heardAt < PAUSE_MS) {
+      this.gate.arm();
+      this.#armedAt = Date.now();
+      this.#until = NaN;
+    }
+  }
+  /** Whoever drives is gone, or another drives now. */
+  leave(): void {
+    this.#arming.forget();
+    this.gate.shut('no driver');
+  }
+
+  /** The next frame. @param madeAt - by the turns' clock @param marks - by {@link LaserMark} */
+  take(points: Float32Array, count: number, madeAt: number, marks: number, now: number): void {
+    const n = Math.min(count, POINTS_MOST),
+      plays = (marks & LaserMark.Plays) !== 0;
+    this.#dark = (marks & LaserMark.Dark) !== 0;
+    if (this.#dark) {
+      this.#arming.forget();
+      this.gate.shut('dark');
+    }
+    if (this.#plays && !plays) this.gate.shut('stopped');
+    this.#plays = plays;
+    this.#laid.set(points.subarray(0, n * POINT));
+    this.#map.apply(this.#laid, n);
+    this.#blend.take(this.#laid, n, now);
+    if (this.#at >= n) this.#at = 0;
+    this.#madeAt = madeAt;
+    this.#heardAt = now;
+    this.gate.look(this.#laid, n);
+  }
+
+  /** Sends what is due. @returns in how many ms it is to be turned again at the latest */
+  turn(now: number): number {
+    // Also where nothing is sent: what is late is seen at once, and said.
+    if (this.gate.armed) this.#watch(now);
+    if (this.gate.armed) this.#open = true;
+    else if (this.#open) {
+      this.#open = false;
+      this.#shutAt = now;
+    }
+    if (!this.#open && now - this.#shutAt > DARK_TAIL_MS) {
+      if (this.#shutAt > 0) this.#end();
+      return Infinity;
+    }
+    // What was sent up to now and is drawn later counts as sent; what was missed is not caught up.
     if (!(now - this.#until < PAUSE_MS)) this.#until = now;
-    let left = Math.floor(((now + AHEAD_MS - this.#until) * pointsPerSecond) / 1000);
-    while (left > 0) {
+    if (this.#stream.mode === 'wave')
+      this.#sendWave(Math.floor(((now + AHEAD_MS - this.#until) * this.#stream.pointsPerSecond) / 1000), now);
+    else while (this.#until < now + AHEAD_MS) this.#sendFrame(now);
+    return TURN_MS;
+  }
+  /** A frame or a driver that is late shuts it, though no point may be due. */
+  #watch(now: number): void {
+    this.gate.pass(NOTHING, 0, this.#moment(now, now), NOTHING);
+  }
+  #moment(at: number, now: number): { now: number; frameAge: number; driverAge: number; dark: boolean } {
+    const m = MOMENT;
+    m.now = at;
+    m.frameAge = Math.max(at, now) - this.#madeAt;
+    m.driverAge = Math.max(at, now) - this.#heardAt;
+    m.dark = this.#dark;
+    return m;
+  }
+  #sendWave(due: number, now: number): void {
+    const { pointsPerSecond } = this.#stream;
+    for (let left = due; left > 0;) {
       const n = Math.min(left, IDN_SAMPLES_MOST);
       this.#gather(n);
-      this.gate.pass(
-        this.#due,
-        n,
-        { now: this.#until, frameAge: this.#count > 0 ? now - this.#madeAt : 0, driverAge, dark },
-        this.#due,
+      this.#gatePoints(n, now);
+      this.#send(now, (configured) =>
+        encodeIdnSamples(
+          this.#packet,
+          this.#stream,
+          this.#sequence++,
+          Math.round(this.#until * 1000),
+          this.#due,
+          0,
+          n,
+          configured,
+        ),
       );
-      this.#send(n, now);
       this.#until += (n * 1000) / pointsPerSecond;
       left -= n;
     }
-    return this.gate.why;
+  }
+  /** A whole picture, once the one before is nearly drawn; it is drawn once, so that nothing goes on by itself. */
+  #sendFrame(now: number): void {
+    const total = Math.max(this.#blend.count, 1);
+    this.#at = 0;
+    this.#gather(total);
+    this.#gatePoints(total, now);
+    const time = Math.round(this.#until * 1000);
+    for (let from = 0; from < total; from += IDN_SAMPLES_MOST) {
+      const n = Math.min(IDN_SAMPLES_MOST, total - from);
+      this.#send(now, (configured) =>
+        encodeIdnFrame(
+          this.#packet,
+          this.#stream,
+          this.#sequence++,
+          time,
+          this.#due,
+          from,
+          n,
+          total,
+          from === 0 && configured,
+        ),
+      );
+    }
+    this.#until += (total * 1000) / this.#stream.pointsPerSecond;
   }
   /** Of a frame without points the beam stands dark where it is. */
   #gather(n: number): void {
-    if (this.#count === 0) {
+    const { count } = this.#blend,
+      step = 1000 / this.#stream.pointsPerSecond;
+    if (count === 0) {
       this.#due.fill(0, 0, n * POINT);
       return;
     }
     for (let i = 0; i < n; i++) {
-      const from = POINT * this.#at;
-      for (let c = 0; c < POINT; c++) this.#due[POINT * i + c] = this.#frame[from + c]!;
-      this.#at = (this.#at + 1) % this.#count;
+      this.#blend.put(this.#at, this.#until + i * step, this.#due, POINT * i);
+      if (++this.#at >= count) {
+        this.#at = 0;
+        this.#asked.passes++;
+      }
     }
   }
-  #send(n: number, now: number): void {
+  #gatePoints(n: number, now: number): void {
+    this.gate.pass(this.#due, n, this.#moment(this.#until, now), this.#due);
+    this.#asked.points += n;
+    this.#asked.lit += this.gate.lit;
+    this.#asked.hottest = Math.max(this.#asked.hottest, this.gate.hottest);
+  }
+  #send(now: number, encode: (configured: boolean) => number): void {
     const configured = now - this.#configuredAt >= CONFIGURE_EVERY_MS;
     if (configured) this.#configuredAt = now;
-    const bytes = encodeIdnSamples(
-      this.#packet,
-      this.#stream,
-      this.#sequence++,
-      Math.round(this.#until * 1000),
-      this.#due,
-      0,
-      n,
-      configured,
-    );
+    const bytes = encode(configured);
     // The socket may keep it until it is out.
     this.#socket.send(Buffer.from(this.#packet.subarray(0, bytes)), this.#to.port, this.#to.host, (e) => {
-      if (e) this.errors++;
-      else this.sent++;
+      if (e) this.#errors++;
+      else this.#packets++;
     });
+  }
+  /** Nothing follows: the projector is dark, and shuts. */
+  #end(): void {
+    this.#shutAt = -Infinity;
+    this.#configuredAt = -Infinity;
+    this.#until = NaN;
+    const bye = Buffer.from(encodeIdnClose(this.#stream, this.#sequence++, 0));
+    this.#socket.send(bye, this.#to.port, this.#to.host, () => undefined);
+  }
+
+  /** Whether light may leave it: what its shutter waits for. */
+  get isOpen(): boolean {
+    return this.gate.armed;
+  }
+  get why(): DarkReason | null {
+    return this.gate.why;
+  }
+  /** How it is, since it was last asked. */
+  state(now: number): LaserState {
+    const a = this.#asked,
+      seconds = (now - a.at) / 1000,
+      rate = (n: number): number => (seconds > 0 ? Math.round(n / seconds) : 0);
+    const state: LaserState = {
+      step: this.gate.armed ? 'armed' : this.#arming.isReady(now) ? 'ready' : 'dark',
+      why: this.gate.why,
+      lit: a.lit > 0 && this.gate.armed,
+      litShare: a.points > 0 ? a.lit / a.points : 0,
+      points: rate(a.points),
+      pictures: rate(a.passes),
+      hottest: a.hottest,
+      packets: this.#packets,
+      errors: this.#errors,
+      armedAt: this.gate.armed ? this.#armedAt : null,
+    };
+    this.#asked = { at: now, points: 0, passes: 0, lit: 0, hottest: 0 };
+    return state;
   }
 
   /** Dark, and the channel closed. */
   async close(): Promise<void> {
-    this.gate.shut('dark');
+    this.gate.shut('let go');
     await new Promise<void>((done) =>
       this.#socket.send(
         Buffer.from(encodeIdnClose(this.#stream, this.#sequence++, 0)),
@@ -128,3 +291,5 @@ export class LaserOut {
     await new Promise<void>((done) => this.#socket.close(() => done()));
   }
 }
+const NOTHING = new Float32Array(0);
+const MOMENT = { now: 0, frameAge: 0, driverAge: 0, dark: false };

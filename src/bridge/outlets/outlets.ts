@@ -9,12 +9,16 @@ import {
   type StreamDeclaration,
 } from '../../core/outlets';
 import {
+  IDN_PORT,
   SACN_CID_BYTES,
   type ArtNode,
   type StreamState,
   type WireSetup,
   type WireState,
 } from '../../core/protocols';
+import type { LaserAct, LaserSetting } from '../../core/laser';
+import { LaserWriter, makeLaserMemory, STEADY } from './laserMemory';
+import type { LaserEnd } from './laserOut';
 import type { OutDeclaration } from './wiresOut';
 import type { FromThread, ThreadStart, ToThread } from './outletThread';
 
@@ -31,6 +35,7 @@ export interface OutletState {
   readonly nodes: readonly ArtNode[];
   /** The UDP port that Art-Net is sent from; 0 while there is none. */
   readonly from: number;
+  readonly laser: Extract<FromThread, { type: 'state' }>['laser'];
 }
 
 /** A version 4 UUID (RFC 9562), as bytes. */
@@ -48,7 +53,13 @@ function randomUuid(): Uint8Array {
 export class Outlets {
   /** How often the thread was started again. */
   restarts = 0;
-  state: OutletState = { wires: [], streams: [], nodes: [], from: 0 };
+  state: OutletState = {
+    wires: [],
+    streams: [],
+    nodes: [],
+    from: 0,
+    laser: { state: null, trouble: null, address: '' },
+  };
   readonly #simulated: ThreadStart['simulated'];
   readonly cid = randomUuid();
   readonly #words = new Int32Array(new SharedArrayBuffer(4 * OutletWord.Length));
@@ -57,17 +68,26 @@ export class Outlets {
   /** The thread at work. */
   thread: Worker;
   readonly #script: string;
+  readonly #laserMemory = makeLaserMemory();
+  readonly #laserWriter = new LaserWriter(this.#laserMemory);
+  readonly #projector: LaserEnd;
+  #laser: LaserSetting | null = null;
   #declared: OutDeclaration | null = null;
   #writer: StreamWriter | null = null;
   #places: Int32Array = new Int32Array(0);
   #left: (() => void) | null = null;
 
-  /** @param simulated - where the receivers listen that ship with us @param script - what the thread runs */
+  /**
+   * @param simulated - where the receivers listen that ship with us @param script - what the thread runs
+   * @param projector - where the laser's listens
+   */
   constructor(
     simulated: ThreadStart['simulated'],
     script = path.join(import.meta.dirname, 'outletThread.mjs'),
+    projector: LaserEnd = { host: '127.0.0.1', port: IDN_PORT },
   ) {
     this.#simulated = simulated;
+    this.#projector = projector;
     this.#script = script;
     this.thread = this.#start();
     this.#watching = setInterval(() => {
@@ -84,6 +104,8 @@ export class Outlets {
         words: this.#words.buffer as SharedArrayBuffer,
         simulated: this.#simulated,
         cid: this.cid,
+        laser: this.#laserMemory,
+        projector: this.#projector,
       } satisfies ThreadStart,
     });
     thread.on('message', (message: FromThread) => {
@@ -104,6 +126,8 @@ export class Outlets {
     this.restarts++;
     this.thread = this.#start();
     void old.terminate();
+    // The laser is not armed any more.
+    if (this.#laser) this.#tell({ type: 'laserSet', setting: this.#laser });
     if (this.#declared) this.#tell({ type: 'declare', ...this.#declared });
     console.error(
       'batucada: the sending thread stood still and was started again; lamps were held meanwhile.',
@@ -130,6 +154,21 @@ export class Outlets {
   /** The driver is there, and so is what moves its values. */
   beat(): void {
     Atomics.add(this.#words, OutletWord.DriverBeat, 1);
+  }
+  setLaser(setting: LaserSetting): void {
+    this.#laser = setting;
+    this.#tell({ type: 'laserSet', setting });
+  }
+  actLaser(act: LaserAct): void {
+    this.#tell({ type: 'laserAct', act });
+  }
+  leaveLaser(): void {
+    this.#tell({ type: 'laserLeave' });
+  }
+  /** A frame of the laser, as it came. @param madeAt - by this process's clock @param marks - as they came with it */
+  writeLaser(points: Uint8Array, madeAt: number, marks: number): void {
+    this.#laserWriter.write(points, madeAt + STEADY, marks);
+    this.#wake();
   }
   #wake(): void {
     Atomics.add(this.#words, OutletWord.Wake, 1);

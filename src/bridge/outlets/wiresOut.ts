@@ -152,12 +152,19 @@ export class WiresOut {
   #polledAt = -Infinity;
   #discoveredAt = -Infinity;
   readonly #wake: () => void;
+  readonly #over: (universe: number, channels: Uint8Array) => void;
 
   /**
    * @param simulated - where the receivers listen that ship with us @param cid - who sends, to sACN: 16 bytes
-   * @param wake - asks for a turn
+   * @param wake - asks for a turn @param over - lays its own over a universe's channels, last of all
    */
-  constructor(simulated: Simulated, cid: Uint8Array, wake: () => void) {
+  constructor(
+    simulated: Simulated,
+    cid: Uint8Array,
+    wake: () => void,
+    over: (universe: number, channels: Uint8Array) => void = () => undefined,
+  ) {
+    this.#over = over;
     this.#simulated = simulated;
     this.#source = { cid, name: new TextEncoder().encode('Batucada') };
     this.#wake = wake;
@@ -364,6 +371,7 @@ export class WiresOut {
             line.out,
           );
         else line.out.set(line.live);
+        this.#over(line.universe, line.out);
         if (wait > -1000) line.late = Math.max(line.late, -wait);
         this.#send(line);
         pace.sent(now);

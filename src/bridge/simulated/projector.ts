@@ -15,6 +15,10 @@ export interface Seen {
 }
 /** Points that are remembered: a fifth of a second, about as long as an eye keeps them. */
 const KEPT = 6000;
+/** When, x, y, red, green, blue. */
+const NUMBERS = 6;
+/** Points of one frame at most. */
+const FRAME_MOST = 8192;
 
 /**
  * A stand-in for a laser projector on the ILDA Digital Network: it answers whoever asks who is there, decodes the stream by the
@@ -23,14 +27,17 @@ const KEPT = 6000;
 export class Projector {
   packets = 0;
   bad = 0;
-  points = 0;
   /** When a lit point was last seen, and by how much points came later than their time, in ms. */
   litAt = -Infinity;
   /** The channel was closed by its sender. */
   closed = 0;
   readonly #socket: Socket;
   readonly #scanner: Scanner;
-  readonly #seen: Seen[] = [];
+  readonly #kept = new Float64Array(KEPT * NUMBERS);
+  #total = 0;
+  /** A frame whose sequels are awaited: the samples that came of it, how many, and how long all of it takes, in s. */
+  #frame: { parts: { m: Buffer; at: number; count: number }[]; points: number; seconds: number } | null =
+    null;
   /** Bytes of the colours, and whether anybody said how a sample is built. */
   #colourBytes = 0;
   #sequence = -1;
@@ -55,7 +62,25 @@ export class Projector {
   }
   /** What was seen of late, the oldest first. */
   get seen(): readonly Seen[] {
-    return this.#seen;
+    const list: Seen[] = [];
+    this.each(this.#total - KEPT, (at, x, y, r, g, b) => list.push({ at, x, y, r, g, b }));
+    return list;
+  }
+  /** Points so far. */
+  get points(): number {
+    return this.#total;
+  }
+  /** What was seen from a count of points on, as far as it is remembered. @returns the count from which on it is news next time */
+  each(
+    from: number,
+    take: (at: number, x: number, y: number, r: number, g: number, b: number) => void,
+  ): number {
+    const k = this.#kept;
+    for (let i = Math.max(0, from, this.#total - KEPT); i < this.#total; i++) {
+      const p = (i % KEPT) * NUMBERS;
+      take(k[p]!, k[p + 1]!, k[p + 2]!, k[p + 3]!, k[p + 4]!, k[p + 5]!);
+    }
+    return this.#total;
   }
   close(): Promise<void> {
     return new Promise((done) => this.#socket.close(() => done()));
@@ -98,7 +123,7 @@ export class Projector {
       this.bad++;
       return;
     }
-    if (content & 0x4000) {
+    if (content & 0x4000 && chunk !== 0xc0) {
       // Configuration: word count · flags (1 routing, 2 close) · service · mode, and then the tags of a sample.
       if (m.length < at + 4) {
         this.bad++;
@@ -127,15 +152,8 @@ export class Projector {
       this.#colourBytes = same(eight) ? 1 : same(sixteen) ? 2 : 0;
     }
     if (chunk === 0) return;
-    const size = 4 + 3 * this.#colourBytes;
     // Until it was told what a sample is it draws nothing.
-    if (this.#colourBytes === 0 || (chunk !== 1 && chunk !== 2) || m.length < at + 4) {
-      this.bad++;
-      return;
-    }
-    const duration = m.readUInt32BE(at) & 0xffffff,
-      count = (m.length - at - 4) / size;
-    if (!Number.isInteger(count) || count < 1 || duration === 0) {
+    if (this.#colourBytes === 0) {
       this.bad++;
       return;
     }
@@ -145,8 +163,45 @@ export class Projector {
       return;
     }
     this.#sequence = sequence;
+    const size = 4 + 3 * this.#colourBytes;
+    if (chunk === 0xc0) this.#sequel(m, at, size, (content & 0x4000) !== 0);
+    else this.#chunk(m, at, size, chunk);
+  }
+  /** Samples with a head of their own: a stretch of a wave, a frame, or the first part of one. */
+  #chunk(m: Buffer, at: number, size: number, chunk: number): void {
+    const count = (m.length - at - 4) / size;
+    if (![1, 2, 3].includes(chunk) || m.length < at + 4 || !Number.isInteger(count) || count < 1) {
+      this.bad++;
+      return;
+    }
+    const duration = m.readUInt32BE(at) & 0xffffff;
+    if (duration === 0) {
+      this.bad++;
+      return;
+    }
     this.packets++;
+    // How many points a whole frame has is known with its last part: it is drawn then.
+    if (chunk === 3) {
+      this.#frame = { parts: [{ m, at: at + 4, count }], points: count, seconds: duration / 1e6 };
+      return;
+    }
+    this.#frame = null;
     this.#draw(m, at + 4, count, size, duration / 1e6 / count);
+  }
+  #sequel(m: Buffer, at: number, size: number, last: boolean): void {
+    const count = (m.length - at) / size,
+      frame = this.#frame;
+    if (!frame || !Number.isInteger(count) || count < 1 || frame.points > FRAME_MOST) {
+      this.bad++;
+      return;
+    }
+    this.packets++;
+    frame.parts.push({ m, at, count });
+    frame.points += count;
+    if (!last) return;
+    this.#frame = null;
+    for (const part of frame.parts)
+      this.#draw(part.m, part.at, part.count, size, frame.seconds / frame.points);
   }
 
   #draw(m: Buffer, from: number, count: number, size: number, dt: number): void {
@@ -160,9 +215,14 @@ export class Projector {
         g = colour(1),
         b = colour(2);
       if (r > 0 || g > 0 || b > 0) this.litAt = now + i * dt * 1000;
-      if (this.#seen.length >= KEPT) this.#seen.splice(0, KEPT / 4);
-      this.#seen.push({ at: now + i * dt * 1000, x: this.#scanner.x, y: this.#scanner.y, r, g, b });
-      this.points++;
+      const k = (this.#total++ % KEPT) * NUMBERS,
+        kept = this.#kept;
+      kept[k] = now + i * dt * 1000;
+      kept[k + 1] = this.#scanner.x;
+      kept[k + 2] = this.#scanner.y;
+      kept[k + 3] = r;
+      kept[k + 4] = g;
+      kept[k + 5] = b;
     }
   }
 

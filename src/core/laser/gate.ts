@@ -14,6 +14,8 @@ export const DOSE_CELLS = 48;
 export const DARK_REASONS = [
   'not armed',
   'dark',
+  'stopped',
+  'let go',
   'no driver',
   'old frame',
   'no number',
@@ -25,6 +27,8 @@ export type DarkReason = (typeof DARK_REASONS)[number];
 export const DARK_WORDS: Readonly<Record<DarkReason, string>> = {
   'not armed': 'It is not armed.',
   dark: 'Dark was pressed. Arm it again when you are ready.',
+  stopped: 'The show was stopped. Arm it again when it plays.',
+  'let go': 'It was disarmed.',
   'no driver': 'The show was not heard of in time. Arm it again when it is back.',
   'old frame': 'A frame was late by more than 50 ms. Arm it again.',
   'no number': 'A point was no number. Arm it again.',
@@ -49,7 +53,7 @@ export interface LaserMoment {
  * after it is made, and never throws.
  */
 export class LaserGate {
-  readonly #limits: LaserLimits;
+  #limits: LaserLimits;
   readonly #step: Milliseconds;
   /** Steps that make a dwell, the length of each of the last, and their sum. */
   readonly #lengths: Float64Array;
@@ -59,6 +63,8 @@ export class LaserGate {
   #x = 0;
   #y = 0;
   #armed = false;
+  /** The next point is dark, wherever it goes. */
+  #jumped = false;
   #small = true;
   #why: DarkReason = 'not armed';
   /** Lit points of late. */
@@ -84,6 +90,15 @@ export class LaserGate {
       this.#y = y;
       return;
     }
+  }
+
+  /** Other places where it may shine, from the next point on; how many points go a second stays as it was. */
+  setWhere({ keepOuts, zones }: Pick<LaserLimits, 'keepOuts' | 'zones'>): void {
+    this.#limits = { ...this.#limits, keepOuts, zones };
+    if (!this.#kept(this.#x, this.#y, this.#x, this.#y)) return;
+    // The mirrors go there from where they may not be lit.
+    this.#awayFromKeepOuts();
+    this.#jumped = true;
   }
 
   get armed(): boolean {
@@ -202,6 +217,10 @@ export class LaserGate {
       bright = Math.max(r, g, b);
     const wide = r < 0 || g < 0 || b < 0 || bright > 1;
     if (!this.#move(x, y)) return 0;
+    if (this.#jumped) {
+      this.#jumped = false;
+      return 0;
+    }
     if (wide || bright <= 0 || this.#small) return 0;
     const most = this.#most(x0, y0, x, y);
     if (most <= 0 || this.#isSlow()) return 0;

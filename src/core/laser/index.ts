@@ -1,5 +1,7 @@
+export { Arming, LASER_ACTS, type LaserAct, READY_MS } from './arming';
 export { addFigure, type FigureRows, NO_ROWS, pathsOfForm } from './draw';
 export { FieldMap, type LaserField, WHOLE_FIELD } from './field';
+export { FrameBlend } from './frameBlend';
 export { FRAME_POINTS_MOST, FramesError, type PackedFrames, packFrames, pathsOfFrames } from './frames';
 export { DARK_WORDS, type DarkReason, FRAME_OLD_MS, LaserGate, type LaserMoment } from './gate';
 export {
@@ -19,3 +21,13 @@ export { At, POINT, POINTS_MOST } from './points';
 export { Scanner, type ScannerSetting, USUAL_SCANNER } from './scanner';
 export { addDots, addGrid, addPolygon, addRing, addText, addWave, type Ray } from './shapes';
 export { DrawingError, readDrawing } from './svg';
+export {
+  laserSetting,
+  type LaserSetting,
+  onlyWhere,
+  pointsFor,
+  readLaserSetting,
+  scannerFor,
+  USUAL_LASER,
+} from './setting';
+export { type Polygon } from './zones';

@@ -48,7 +48,7 @@ const polygon = Joi.array()
   .min(6)
   .max(2 * CORNERS_MOST)
   .custom((list: number[], { error }) => (list.length % 2 === 0 ? list : error('any.invalid')));
-const schema = Joi.object({
+export const limitsSchema = Joi.object({
   keepOuts: Joi.array().max(32).items(polygon).required(),
   zones: Joi.array()
     .max(32)
@@ -67,7 +67,7 @@ const schema = Joi.object({
 export function readLimits(
   raw: unknown,
 ): { readonly limits: LaserLimits; readonly why: null } | { readonly limits: null; readonly why: string } {
-  const { error, value } = schema.validate(raw, { convert: false });
+  const { error, value } = limitsSchema.validate(raw, { convert: false });
   if (error || value === undefined)
     return { limits: null, why: `The laser’s limits cannot be used: ${error?.message ?? 'there are none'}.` };
   return { limits: value as LaserLimits, why: null };

@@ -1,3 +1,4 @@
+export { AgeClock } from './ageClock';
 export { BeatWatch } from './beatWatch';
 export { DelayedBytes } from './delayedBytes';
 export { DELAY_MOST, levelled } from './lineUp';

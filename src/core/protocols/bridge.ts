@@ -7,16 +7,18 @@ import {
   type WireTarget,
 } from '../outlets';
 import type { DeskSeen } from '../desk';
+import { POINT, POINTS_MOST } from '../laser';
 import { type PhoneAct, type SoughtLamp, soughtLamp } from './phone';
 import { messageTarget, wireTarget } from './wireFields';
 import type { ArtNode } from './artnet';
+import { type LaserAsk, laserAsks, type LaserReport } from './laser';
 import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type PageDocument } from './pages';
 
 /**
  * What browser and bridge say to each other over the WebSocket. Text messages are JSON, checked field by field;
  * values travel as binary frames. One file, imported by both ends.
  */
-export const BRIDGE_PROTOCOL = 5;
+export const BRIDGE_PROTOCOL = 6;
 /** Longest value of a stream. */
 export const MOST_STREAM_BYTES = 1 << 20;
 /** Longest text message that is read. */
@@ -51,7 +53,8 @@ export type FromDriver =
       readonly documents: readonly PageDocument[];
     }
   /** The lamp that is looked for, for the phones that look. */
-  | { readonly type: 'sought'; readonly lamp: SoughtLamp | null };
+  | { readonly type: 'sought'; readonly lamp: SoughtLamp | null }
+  | LaserAsk;
 
 /** How one stream is. */
 export interface StreamState {
@@ -126,7 +129,10 @@ export type ToDriver =
       readonly desks: readonly DeskSeen[];
       /** Where they are heard, by protocol. */
       readonly desksAt: Readonly<Record<LampProtocol, string>>;
+      readonly laser: LaserReport;
     }
+  /** Why something that was asked of the laser was not done; null: it was. */
+  | { readonly type: 'laserSays'; readonly why: string | null }
   /** Numbers that came over the network, in their order. */
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
   /** Somebody pressed something on a phone, or the last phone is gone. */
@@ -193,6 +199,7 @@ const fromDriver = Joi.alternatives().conditional('.type', {
         streams: Joi.array().max(STREAMS_MOST).items(stream).required(),
       }),
     },
+    ...laserAsks,
     { is: 'sought', then: Joi.object({ type: Joi.string(), lamp: soughtLamp.allow(null).required() }) },
     {
       is: 'pages',
@@ -234,6 +241,12 @@ export const FRAME_DESK = 6;
 /** Values of several streams to wires at once: a message costs more than what is in it. */
 export const FRAME_VALUES = 7;
 
+/** A frame of the laser: marks where others have their stream's place, and then of each point x, y, red, green, blue in 32 bits. */
+export const FRAME_LASER = 8;
+export const LASER_POINT_BYTES = 4 * POINT;
+/** What the mirrors of the projector that ships with us drew. */
+export const FRAME_SEEN = 9;
+
 /** `kind, 0, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
 export const FRAME_HEAD = 16;
 /** `kind, protocol, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels; several in one message. */
@@ -256,6 +269,10 @@ export function isDriverFrame(
 ): boolean {
   if (bytes[0] === FRAME_BEAT) return bytes.length === 1;
   if (bytes.length < FRAME_HEAD) return false;
+  if (bytes[0] === FRAME_LASER) {
+    const size = bytes.length - FRAME_HEAD;
+    return size % LASER_POINT_BYTES === 0 && size <= LASER_POINT_BYTES * POINTS_MOST;
+  }
   if (bytes[0] === FRAME_VALUES) return isValues(bytes, streams);
   const declared = streams[bytes[2]! | (bytes[3]! << 8)],
     size = bytes.length - FRAME_HEAD;

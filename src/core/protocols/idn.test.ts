@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import {
   decodeIdnScanned,
   encodeIdnClose,
+  encodeIdnFrame,
   encodeIdnSamples,
   encodeIdnScan,
   IDN_PORT,
@@ -40,11 +41,11 @@ describe('the laser’s network stream', () => {
     );
   });
   it('of 16 bits marks each tag so, and leaves the configuration out where it was told', () => {
-    const bytes = written({ ...STREAM, bits: 16, mode: 'frame' }, false);
+    const bytes = written({ ...STREAM, bits: 16 }, false);
     expect(hex(bytes)).toBe(
       [
         '40 00 01 02',
-        '00 20 80 02 01 02 03 04',
+        '00 20 80 01 01 02 03 04',
         '00 00 00 43',
         '7f ff 80 01 ff ff 80 00 00 00',
         '00 00 40 00 00 00 00 00 ff ff',
@@ -54,6 +55,19 @@ describe('the laser’s network stream', () => {
     expect(hex(told.slice(12, 16 + 20))).toBe(
       '05 01 02 01 42 00 40 10 42 10 40 10 52 7e 40 10 52 14 40 10 51 cc 40 10',
     );
+  });
+  it('as frames is drawn once: whole in one packet, or its first part and sequels of which the last says so', () => {
+    const stream: IdnStream = { ...STREAM, mode: 'frame' },
+      out = new Uint8Array(idnBytes(3, 8));
+    const part = (from: number, count: number, configured = false): string =>
+      hex(out.slice(0, encodeIdnFrame(out, stream, 1, 5, POINTS, from, count, 3, configured)));
+    const whole = part(0, 3, true);
+    // 8 + 4 + 16 + 4 + 21 bytes; configured for frames; once, and three points long: 100 µs.
+    expect(whole.slice(0, 59)).toBe('40 00 00 01 00 35 c0 02 00 00 00 05 04 01 02 02 42 00 40 10');
+    expect(whole).toContain(' 00 00 01 00 00 64 7f ff 80 01 ff 80 00 ');
+    expect(part(0, 1)).toBe('40 00 00 01 00 13 80 03 00 00 00 05 01 00 00 64 7f ff 80 01 ff 80 00');
+    expect(part(1, 1)).toBe('40 00 00 01 00 0f 80 c0 00 00 00 05 00 00 40 00 00 00 ff');
+    expect(part(2, 1)).toBe('40 00 00 01 00 0f c0 c0 00 00 00 05 80 01 00 00 ff 00 00');
   });
   it('holds what is beyond its range at the range, and what is no number is dark', () => {
     const bytes = written(STREAM, false, 3);

@@ -19,7 +19,11 @@ const CONTENT = 0x8000,
 /** Chunk types. */
 const VOID = 0x00,
   WAVE = 0x01,
-  FRAME = 0x02;
+  FRAME = 0x02,
+  FRAME_FIRST = 0x03,
+  FRAME_SEQUEL = 0xc0;
+/** Of a frame: it is drawn once, and not over and over until the next. */
+const ONCE = 0x01;
 /** Service modes: a stream of samples, or pictures that are repeated until the next. */
 const MODE_WAVE = 0x01,
   MODE_FRAME = 0x02;
@@ -71,7 +75,7 @@ function head(out: Uint8Array, command: number, sequence: number): void {
   short(out, 2, sequence & 0xffff);
 }
 /**
- * Writes a stretch of samples. Allocates nothing but for the configuration's few tags.
+ * Writes a stretch of samples of a wave. Allocates nothing but for the configuration's few tags.
  * @param points - x, y (−1 to 1), red, green, blue (0 to 1) of each, from `from` on
  * @param at - when the first is to be drawn, in µs, of any clock that runs evenly
  * @param configured - it tells how the channel is configured as well: at the start, and a few times a second
@@ -87,25 +91,79 @@ export function encodeIdnSamples(
   count: number,
   configured: boolean,
 ): number {
-  const { mode, bits, service } = stream;
-  head(out, CHANNEL_MESSAGE, sequence);
+  let to = configured ? configure(out, stream) : HEAD + MESSAGE_HEAD;
+  to = chunkHead(out, to, 0, count, stream);
+  to = samples(out, to, stream, points, from, count);
+  messageHead(out, sequence, to, at, WAVE | (configured ? CONFIGURED : 0));
+  return to;
+}
+/**
+ * Writes a part of a frame of `total` samples that is drawn once; what does not fit one packet follows in sequels, in their order.
+ * @returns bytes written
+ */
+export function encodeIdnFrame(
+  out: Uint8Array,
+  stream: IdnStream,
+  sequence: number,
+  at: number,
+  points: Float32Array,
+  from: number,
+  count: number,
+  total: number,
+  configured: boolean,
+): number {
+  const first = from === 0,
+    last = from + count >= total;
+  let to = first && configured ? configure(out, stream) : HEAD + MESSAGE_HEAD;
+  if (first) to = chunkHead(out, to, ONCE, total, stream);
+  to = samples(out, to, stream, points, from, count);
+  // Of a sequel the mark of a configuration says that it is the last.
+  const marked = first ? configured : last;
+  messageHead(
+    out,
+    sequence,
+    to,
+    at,
+    (first ? (last ? FRAME : FRAME_FIRST) : FRAME_SEQUEL) | (marked ? CONFIGURED : 0),
+  );
+  return to;
+}
+function configure(out: Uint8Array, { bits, service, mode }: IdnStream): number {
+  const tags = tagsOf(bits);
   let to = HEAD + MESSAGE_HEAD;
-  if (configured) {
-    const tags = tagsOf(bits);
-    out[to] = tags.length / 2;
-    out[to + 1] = ROUTED;
-    out[to + 2] = service;
-    out[to + 3] = mode === 'wave' ? MODE_WAVE : MODE_FRAME;
-    to += 4;
-    for (const tag of tags) {
-      short(out, to, tag);
-      to += 2;
-    }
-  }
-  // Flags, and in 24 bits how long these samples take.
-  long(out, to, Math.min(0xffffff, Math.round((count * 1e6) / stream.pointsPerSecond)));
+  out[to] = tags.length / 2;
+  out[to + 1] = ROUTED;
+  out[to + 2] = service;
+  out[to + 3] = mode === 'wave' ? MODE_WAVE : MODE_FRAME;
   to += 4;
+  for (const tag of tags) {
+    short(out, to, tag);
+    to += 2;
+  }
+  return to;
+}
+/** Flags, and in 24 bits how long these samples take. */
+function chunkHead(
+  out: Uint8Array,
+  to: number,
+  flags: number,
+  count: number,
+  { pointsPerSecond }: IdnStream,
+): number {
+  long(out, to, Math.min(0xffffff, Math.round((count * 1e6) / pointsPerSecond)));
+  out[to] = flags;
+  return to + 4;
+}
+function samples(
+  out: Uint8Array,
+  at: number,
+  { bits }: IdnStream,
+  points: Float32Array,
+  from: number,
+  count: number,
+): number {
   const most = bits === 16 ? 65535 : 255;
+  let to = at;
   for (let k = 0; k < count; k++) {
     const p = 5 * (from + k);
     short(out, to, sixteen(points[p]!));
@@ -120,10 +178,13 @@ export function encodeIdnSamples(
       } else out[to++] = code;
     }
   }
-  short(out, HEAD, to - HEAD);
-  short(out, HEAD + 2, CONTENT | (configured ? CONFIGURED : 0) | (mode === 'wave' ? WAVE : FRAME));
-  long(out, HEAD + 4, at >>> 0);
   return to;
+}
+function messageHead(out: Uint8Array, sequence: number, size: number, at: number, content: number): void {
+  head(out, CHANNEL_MESSAGE, sequence);
+  short(out, HEAD, size - HEAD);
+  short(out, HEAD + 2, CONTENT | content);
+  long(out, HEAD + 4, at >>> 0);
 }
 /** Ends the channel: nothing follows, and the projector is dark. */
 export function encodeIdnClose(stream: IdnStream, sequence: number, at: number): Uint8Array {

@@ -27,7 +27,10 @@ export {
   FRAME_VALUES,
   type FromDriver,
   IMAGE_MOST_BYTES,
+  FRAME_LASER,
+  FRAME_SEEN,
   isDriverFrame,
+  LASER_POINT_BYTES,
   MEDIA_MOST_BYTES,
   type MessageState,
   MOST_TEXT_BYTES,
@@ -45,6 +48,7 @@ export {
 export {
   decodeIdnScanned,
   encodeIdnClose,
+  encodeIdnFrame,
   encodeIdnSamples,
   encodeIdnScan,
   IDN_PORT,
@@ -53,6 +57,16 @@ export {
   type IdnStream,
   type IdnUnit,
 } from './idn';
+export {
+  LASER_CODE_LEAST,
+  LASER_CODE_MOST,
+  type LaserAsk,
+  type LaserReport,
+  type LaserState,
+  SEEN_HEAD,
+  SEEN_MOST,
+  SEEN_POINT,
+} from './laser';
 export { IldaError, type IldaFrame, ILDA_PALETTE, readIlda, writeIlda } from './ilda';
 export {
   type FromPhone,
