@@ -1,4 +1,4 @@
-import { PICTURE_PAGE } from '../core/protocols';
+import { PICTURE_PAGE, type LaserAsk } from '../core/protocols';
 import type { Patch } from 'immer';
 import type { Act, Performed, Who } from '../core/acts';
 import { SHEET_HEIGHT, SHEET_WIDTH } from '../core/lights';
@@ -31,6 +31,7 @@ import {
   type OutletReport,
 } from './memory/messages';
 import { makeReceivedMemory, Received } from './memory/received';
+import { makeLaserView } from './memory/laserView';
 import { makeSheetMemory } from './memory/sheet';
 
 export interface EngineHooks {
@@ -101,6 +102,7 @@ export class Engine {
   readonly #memory = makeControlMemory();
   readonly #receivedMemory = makeReceivedMemory();
   readonly #sheetMemory = makeSheetMemory();
+  readonly laserMemory = makeLaserView();
   /** Draws the picture for lamps that take their colour from it, while there are any. */
   #sheet: PictureHandle | null = null;
   readonly #hooks: EngineHooks;
@@ -259,6 +261,7 @@ export class Engine {
       take,
       received: this.#receivedMemory,
       sheet: this.#sheetMemory,
+      laser: this.laserMemory,
     });
     if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
     if (this.#quick) this.#tellOutlets({ type: 'quick', allowed: true });
@@ -374,6 +377,8 @@ export class Engine {
   }
   /** Performs an act, at once. */
   perform(act: Act, who: Who = 'window'): void {
+    // Past the conductor, which may stand still: the laser first.
+    if (act.do === 'dark' && act.on) this.askLaser({ type: 'laser', act: 'dark' });
     this.#tell({ type: 'act', act, who, at: performance.timeOrigin + performance.now() });
   }
   /** Told of every number that comes over the network. @returns how to stop */
@@ -387,6 +392,10 @@ export class Engine {
     this.#tellOutlets({ type: 'quick', allowed });
   }
   /** Shows which lamp one is, full and white; null: none any more. */
+  /** Asks something of the laser; what becomes of it is in the next report. */
+  askLaser(ask: LaserAsk): void {
+    this.#tellOutlets({ type: 'laser', ask });
+  }
   identify(lamp: string | null): void {
     this.#tellOutlets({ type: 'identify', lamp });
   }

@@ -5,13 +5,6 @@ import { POINT, POINTS_MOST } from '../../core/laser';
  */
 export const STEADY = Number(process.hrtime.bigint()) / 1e6 - performance.now();
 
-/** Marks of a laser's frame, as they come from the driver. */
-export const enum LaserMark {
-  /** Dark was pressed. */
-  Dark = 1,
-  /** The show plays. */
-  Plays = 2,
-}
 const WORDS = 4,
   WORD = { sequence: 0, count: 1, marks: 2 } as const;
 const REALS_AT = 16,

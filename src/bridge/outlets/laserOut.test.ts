@@ -9,10 +9,9 @@ import {
   USUAL_LASER,
   USUAL_LIMITS,
 } from '../../core/laser';
-import { decodeIdnScanned, encodeIdnScan } from '../../core/protocols';
+import { decodeIdnScanned, encodeIdnScan, LASER_DARK, LASER_PLAYS } from '../../core/protocols';
 import { seeded } from '../../core/random';
 import { Projector } from '../simulated/projector';
-import { LaserMark } from './laserMemory';
 import { LaserOut } from './laserOut';
 import { until } from './testKit';
 
@@ -40,7 +39,7 @@ afterEach(async () => {
   await out.close();
   await projector.close();
 });
-const PLAYS = LaserMark.Plays;
+const PLAYS = LASER_PLAYS;
 /** Turns and frames as the sending thread has them, until it is stopped. @param frames - whether new ones come, and with which marks */
 function runs(frames: () => boolean, marks: () => number = () => PLAYS): () => void {
   const { points, count } = ring();
@@ -115,7 +114,7 @@ describe('a laser’s stream', () => {
     stop();
   });
   it.each([
-    ['dark', LaserMark.Plays | LaserMark.Dark],
+    ['dark', LASER_PLAYS | LASER_DARK],
     ['stopped', 0],
   ] as const)('is %s as soon as a frame says so, and stays so', async (why, marks) => {
     let now: number = PLAYS;

@@ -16,13 +16,17 @@ import {
   encodeIdnSamples,
   IDN_SAMPLES_MOST,
   idnBytes,
+  LASER_DARK,
+  LASER_PLAYS,
   type IdnStream,
   type LaserState,
 } from '../../core/protocols';
-import { LaserMark } from './laserMemory';
 
-/** Sent ahead of what is drawn, so that the projector never runs dry: what a turn that is late may be late by. */
-const AHEAD_MS = 12;
+/**
+ * Sent ahead of what is drawn, so that the projector never runs dry: what a turn that is late may be late by. Light may stay so much
+ * longer than a frame may be old.
+ */
+const AHEAD_MS = 8;
 /** After a longer pause it begins anew: nothing is caught up. */
 const PAUSE_MS = 40;
 /** Between two turns while points go out. */
@@ -95,7 +99,7 @@ export class LaserOut {
   /** One of the two acts that arm it, or the one that ends it. */
   act(act: LaserAct, now: number): void {
     const arms = this.#arming.act(act, now);
-    if (act === 'let go') this.gate.shut('let go');
+    if (act === 'let go' || act === 'dark') this.gate.shut(act);
     // Nothing is armed into the dark, nor without somebody who drives.
     if (arms && !this.#dark && now - this.#heardAt < PAUSE_MS) {
       this.gate.arm();
@@ -109,11 +113,11 @@ export class LaserOut {
     this.gate.shut('no driver');
   }
 
-  /** The next frame. @param madeAt - by the turns' clock @param marks - by {@link LaserMark} */
+  /** The next frame. @param madeAt - by the turns' clock @param marks - as the frame brings them */
   take(points: Float32Array, count: number, madeAt: number, marks: number, now: number): void {
     const n = Math.min(count, POINTS_MOST),
-      plays = (marks & LaserMark.Plays) !== 0;
-    this.#dark = (marks & LaserMark.Dark) !== 0;
+      plays = (marks & LASER_PLAYS) !== 0;
+    this.#dark = (marks & LASER_DARK) !== 0;
     if (this.#dark) {
       this.#arming.forget();
       this.gate.shut('dark');
@@ -156,8 +160,8 @@ export class LaserOut {
   #moment(at: number, now: number): { now: number; frameAge: number; driverAge: number; dark: boolean } {
     const m = MOMENT;
     m.now = at;
-    m.frameAge = Math.max(at, now) - this.#madeAt;
-    m.driverAge = Math.max(at, now) - this.#heardAt;
+    m.frameAge = now - this.#madeAt;
+    m.driverAge = now - this.#heardAt;
     m.dark = this.#dark;
     return m;
   }

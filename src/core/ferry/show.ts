@@ -1,3 +1,4 @@
+import { FERRY_BEAMS } from './beams';
 import { bandOf, rangeHit, strokeHit } from '../ears/listening';
 import { newRoute } from '../show/commands';
 import { signalsOfEar } from '../show/signals';
@@ -322,6 +323,12 @@ const ROUTES: readonly (readonly [string, string, string, Differs?])[] = [
     'dimmer',
     { reach: 92, group: RAIL_GROUP, fall: 1400 },
   ]),
+  ['shaker-band', 'beam-gulls', 'size', { reach: 17 }],
+  ['spectrum', 'beam-gulls', 'rise', { reach: 40 }],
+  ['spectrum', 'beam-river', 'rise', { reach: 24 }],
+  ['low-band', 'beam-name', 'size', { reach: 66 }],
+  ['low-hit', 'beam-name', 'far'],
+  ['voice-level', 'beam-gulls', 'height', { reach: 46 }],
 ];
 
 /** The demo show, whole: what `npm run demo` opens with. */
@@ -378,6 +385,7 @@ export function ferryShow(media: FerryMedia): Show {
     shapes: [],
     ramps: [],
     ...bareRoom(),
+    laserFigures: FERRY_BEAMS,
     kinds,
     spots: FERRY_SPOTS,
     ...bareStage(),

@@ -3,8 +3,8 @@ import type { Milliseconds } from '../units';
 /** The second act must come within this time of the first, and not in the same breath. */
 export const READY_MS: Milliseconds = 20000;
 export const READY_LEAST_MS: Milliseconds = 250;
-export const LASER_ACTS = ['ready', 'arm', 'let go'] as const;
-/** First *ready*, where the laser is looked at; then *arm*, at its sign in the frame. *Let go* ends both. */
+export const LASER_ACTS = ['ready', 'arm', 'let go', 'dark'] as const;
+/** First *ready*, where the laser is looked at; then *arm*, at its sign in the frame. *Let go* and *dark* end both. */
 export type LaserAct = (typeof LASER_ACTS)[number];
 
 /** Arming in two acts. Pure: it is told the time. What ends it is the gate's, which it never opens by itself. */

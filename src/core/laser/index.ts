@@ -31,3 +31,6 @@ export {
   USUAL_LASER,
 } from './setting';
 export { type Polygon } from './zones';
+export { LASER_LETTERS, textStrokes } from './letters';
+export { nearest } from './nearness';
+export { Rehearsal } from './rehearsal';

@@ -93,7 +93,7 @@ export function encodeIdnSamples(
 ): number {
   let to = configured ? configure(out, stream) : HEAD + MESSAGE_HEAD;
   to = chunkHead(out, to, 0, count, stream);
-  to = samples(out, to, stream, points, from, count);
+  to = putSamples(out, to, stream, points, from, count);
   messageHead(out, sequence, to, at, WAVE | (configured ? CONFIGURED : 0));
   return to;
 }
@@ -116,7 +116,7 @@ export function encodeIdnFrame(
     last = from + count >= total;
   let to = first && configured ? configure(out, stream) : HEAD + MESSAGE_HEAD;
   if (first) to = chunkHead(out, to, ONCE, total, stream);
-  to = samples(out, to, stream, points, from, count);
+  to = putSamples(out, to, stream, points, from, count);
   // Of a sequel the mark of a configuration says that it is the last.
   const marked = first ? configured : last;
   messageHead(
@@ -154,7 +154,7 @@ function chunkHead(
   out[to] = flags;
   return to + 4;
 }
-function samples(
+function putSamples(
   out: Uint8Array,
   at: number,
   { bits }: IdnStream,

@@ -60,6 +60,8 @@ export {
 export {
   LASER_CODE_LEAST,
   LASER_CODE_MOST,
+  LASER_DARK,
+  LASER_PLAYS,
   type LaserAsk,
   type LaserReport,
   type LaserState,

@@ -60,6 +60,10 @@ export const laserAsks = [
   { is: 'laserSeek', then: Joi.object({ type }) },
 ] as const;
 
+/** Marks of a laser's frame: dark was pressed; the show plays. */
+export const LASER_DARK = 1,
+  LASER_PLAYS = 2;
+
 /** What mirrors drew of late, for the window: `kind, 0, points (u16)`, then of each x and y (i16) and red, green, blue (u8). */
 export const SEEN_HEAD = 4;
 export const SEEN_POINT = 7;

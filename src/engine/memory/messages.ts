@@ -3,7 +3,15 @@ import type { FlatTune } from '../../core/notes';
 import type { Patch } from 'immer';
 import type { DeskSeen } from '../../core/desk';
 import type { PlanMap } from '../../core/plan';
-import type { ArtNode, MessageState, ReceiverState, StreamState, WireState } from '../../core/protocols';
+import type {
+  ArtNode,
+  LaserAsk,
+  LaserReport,
+  MessageState,
+  ReceiverState,
+  StreamState,
+  WireState,
+} from '../../core/protocols';
 import type { LampProtocol } from '../../core/outlets';
 import type { Quality } from '../../core/figures';
 import type { Screen } from '../../core/screens';
@@ -192,6 +200,7 @@ export type ToOutlets =
       /** Take the lamps from whoever drives them. */ readonly take: boolean;
       readonly received: SharedArrayBuffer;
       /** The picture as lamps see it. */ readonly sheet: SharedArrayBuffer;
+      /** What the laser is to draw, and what its mirrors drew. */ readonly laser: SharedArrayBuffer;
     }
   | { readonly type: 'conductor'; readonly port: MessagePort }
   /** Where numbers from the network go, past this window. */
@@ -201,6 +210,7 @@ export type ToOutlets =
   | { readonly type: 'quick'; readonly allowed: boolean }
   /** A lamp that is looked for; null: none. */
   | { readonly type: 'identify'; readonly lamp: string | null }
+  | { readonly type: 'laser'; readonly ask: LaserAsk }
   | { readonly type: 'take' };
 
 export interface OutletReport {
@@ -235,6 +245,10 @@ export interface OutletReport {
   readonly desks: readonly DeskSeen[];
   /** Where they are heard; null while there is no bridge. */
   readonly desksAt: Readonly<Record<LampProtocol, string>> | null;
+  /** Null while nothing was heard of it. */
+  readonly laser: LaserReport | null;
+  /** Why what was asked of it last was not done; null: it was. */
+  readonly laserSays: string | null;
 }
 export type FromOutlets =
   | { readonly type: 'report'; readonly report: OutletReport }

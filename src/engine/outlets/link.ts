@@ -2,7 +2,9 @@ import {
   BRIDGE_PROTOCOL,
   FRAME_DESK,
   FRAME_RECEIVED,
+  FRAME_SEEN,
   type FromDriver,
+  type LaserReport,
   type PhoneAct,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
@@ -28,6 +30,10 @@ export interface LinkHooks {
   phone(act: PhoneAct): void;
   /** What a desk sends on a universe, whole. */
   desk(frame: Uint8Array): void;
+  /** How the laser stands. */
+  laser(report: LaserReport): void;
+  /** What its mirrors drew. */
+  seen(frame: Uint8Array): void;
   /** The bridge is away. */
   lost(): void;
   /** This window drives from now on. */
@@ -67,6 +73,8 @@ export class Link {
     heard: [],
     desks: [],
     desksAt: null,
+    laser: null,
+    laserSays: null,
   };
 
   constructor(hooks: LinkHooks) {
@@ -176,8 +184,20 @@ export class Link {
         this.#hooks.tell({ type: 'need', media: message.media });
         return;
       case 'state': {
-        const { wires, streams, restarts, nodes, receivers, pages, osc, messages, heard, desks, desksAt } =
-          message;
+        const {
+          wires,
+          streams,
+          restarts,
+          nodes,
+          receivers,
+          pages,
+          osc,
+          messages,
+          heard,
+          desks,
+          desksAt,
+          laser,
+        } = message;
         this.say({
           wires,
           streams,
@@ -190,11 +210,16 @@ export class Link {
           heard,
           desks,
           desksAt,
+          laser,
           packetMs: this.#trip(),
         });
         this.#hooks.watched(pages);
+        this.#hooks.laser(laser);
         return;
       }
+      case 'laserSays':
+        this.say({ laserSays: message.why });
+        return;
       case 'phone':
         this.#hooks.phone(message.act);
         return;
@@ -207,6 +232,10 @@ export class Link {
   #hearPacket(bytes: Uint8Array): void {
     if (bytes[0] === FRAME_DESK) {
       this.#hooks.desk(bytes);
+      return;
+    }
+    if (bytes[0] === FRAME_SEEN) {
+      this.#hooks.seen(bytes);
       return;
     }
     if (bytes[0] !== FRAME_RECEIVED || bytes.length % RECEIVED_BYTES !== 0) return;

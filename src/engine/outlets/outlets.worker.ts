@@ -8,6 +8,10 @@ import {
   FRAME_BEAT,
   FRAME_EVENTS,
   FRAME_HEAD,
+  FRAME_LASER,
+  LASER_DARK,
+  LASER_PLAYS,
+  LASER_POINT_BYTES,
   FRAME_PACKET,
   FRAME_VALUE,
   FRAME_VALUES,
@@ -18,14 +22,17 @@ import {
   VALUES_HEAD,
   writeHead,
 } from '../../core/protocols';
+import { POINT, POINTS_MOST } from '../../core/laser';
 import { Real, Word } from '../memory/control';
 import { Faults } from '../memory/faults';
 import type { FromNetwork, FromOutlets, OUTLET_PARTS, PICTURE_PARTS, ToOutlets } from '../memory/messages';
 import type { FrameReader } from '../memory/frames';
+import { LaserViewWriter } from '../memory/laserView';
 import { PlanReader } from '../memory/planReader';
 import { SheetReader } from '../memory/sheet';
 import { DeskChannels } from './deskChannels';
 import { Link } from './link';
+import { LaserStream } from './laserStream';
 import { LampStream, type LampPlaces, type LampRules } from './lampStream';
 import {
   hasPicture,
@@ -48,6 +55,8 @@ const BEAT_EVERY_MS = 200;
 const WARN_EVERY_MS = 500;
 /** The picture is drawn for lamps so much longer than they take it: a signal that rests now and then asks for it again. */
 const SHEET_KEPT_MS = 10000;
+/** Frames of the laser a second at most: many more than an eye needs, so that one that is late is made up for by the next. */
+const LASER_RATE = 100;
 /** A conductor that has not turned for so long moves nothing: whoever waits for our beat is not told otherwise. */
 const CONDUCTOR_GONE_MS = 600;
 
@@ -97,6 +106,15 @@ class OutletWorker {
   #pictureWatched = false;
   readonly #eventFrame = new Uint8Array(FRAME_HEAD + EVENTS_HEAD + EVENTS_MOST * EVENT_BYTES);
   readonly #eventView = new DataView(this.#eventFrame.buffer);
+  readonly #laser = new LaserStream();
+  #laserView: LaserViewWriter | null = null;
+  #laserAsked = false;
+  #laserTick = -1;
+  #laserShown = false;
+  readonly #laserPace = new Pace(LASER_RATE, null);
+  readonly #laserFrame = new Uint8Array(FRAME_HEAD + LASER_POINT_BYTES * POINTS_MOST);
+  readonly #laserHead = new DataView(this.#laserFrame.buffer);
+  readonly #laserPoints = new Float32Array(this.#laserFrame.buffer, FRAME_HEAD);
   readonly #desks = new DeskChannels();
   readonly #rules: Mutable<LampRules> = {
     quick: false,
@@ -134,6 +152,11 @@ class OutletWorker {
       // Whoever is at the other end now knows nothing of this show, and what happened meanwhile is over.
       desk: (frame) => this.#desks.take(frame),
       phone: (act) => this.#hearPhone(act),
+      laser: ({ setting, state }) => {
+        this.#laserAsked = state !== null && state.step !== 'dark';
+        this.#laser.suit(setting);
+      },
+      seen: (frame) => this.#laserView?.see(frame),
       // A desk that is not heard through the bridge drives nothing.
       lost: () => this.#desks.forget(),
       driving: () => {
@@ -158,6 +181,7 @@ class OutletWorker {
     switch (message.type) {
       case 'connect':
         this.#rules.sheet = new SheetReader(message.sheet);
+        this.#laserView = new LaserViewWriter(message.laser);
         this.#link.open(message);
         if (!this.#running) void this.#loop();
         this.#running = true;
@@ -165,6 +189,7 @@ class OutletWorker {
       case 'conductor':
         this.#plan.listen(message.port, (changed) => {
           if (changed.show || (changed.map && this.#pictureWatched)) this.#declareSoon();
+          this.#followLaser();
           if (changed.map) for (const { stream } of this.#streams) stream.place(this.#plan.map!);
           if (changed.map) for (const { events } of this.#events) events.place(this.#plan.map!);
           if (changed.map) for (const { stream } of this.#messages) stream.place(this.#plan.map!);
@@ -184,10 +209,41 @@ class OutletWorker {
       case 'identify':
         this.#seek(message.lamp);
         return;
+      case 'laser':
+        this.#link.send(message.ask);
+        return;
       case 'take':
         this.#link.take();
         return;
     }
+  }
+
+  #followLaser(): void {
+    const { show, map } = this.#plan;
+    if (!show?.laserFigures || !show.figures || !map) return;
+    this.#laser.set(show.laserFigures, show.figures);
+    this.#laser.place(map);
+  }
+  /** The laser first: what it draws may be late by least. It is made, and shown in this window, though no bridge is there. */
+  #sendLaser(frames: FrameReader, now: number, age: number): void {
+    const asked = !this.#laser.isEmpty || this.#laserAsked;
+    if ((!asked && !this.#laserShown) || frames.tick === this.#laserTick) return;
+    // Once more with nothing in it.
+    this.#laserShown = asked;
+    if (!this.#laserPace.open(now)) return;
+    this.#laserPace.sent(now);
+    this.#laserTick = frames.tick;
+    const count = this.#laser.fill(frames),
+      { maker } = this.#laser;
+    this.#laserView?.want(maker.points, count, maker.cost, maker.litWay, maker.darkWay);
+    const link = this.#link;
+    // What would only wait is not sent: the laser goes dark rather than late.
+    if (!link.ready || link.behind) return;
+    const plays = this.#plan.control?.get(Word.Playing) === 1,
+      marks = (frames.darkness >= 1 ? LASER_DARK : 0) | (plays ? LASER_PLAYS : 0);
+    writeHead(this.#laserHead, FRAME_LASER, marks, 0, now - age);
+    this.#laserPoints.set(maker.points.subarray(0, count * POINT));
+    link.put(this.#laserFrame.subarray(0, FRAME_HEAD + LASER_POINT_BYTES * count));
   }
 
   /** Phones go from lamp to lamp in the order of the patch, round and round. */
@@ -298,7 +354,7 @@ class OutletWorker {
     this.#valuesView = new DataView(this.#values.buffer);
     this.#gathered = FRAME_HEAD;
     this.#gatheredCount = 0;
-    this.#link.holds(all.reduce((n, s) => n + FRAME_HEAD + s.declaration.size, 0));
+    this.#link.holds(all.reduce((n, s) => n + FRAME_HEAD + s.declaration.size, this.#laserFrame.length / 2));
     this.#events = events.map((e, i) => {
       e.place(map);
       return { events: e, place: all.length + i };
@@ -406,7 +462,10 @@ class OutletWorker {
   #turn(now: number, age: number): void {
     const { frames, arrivals } = this.#plan,
       link = this.#link;
-    if (!frames || !this.#declared || !link.ready) return;
+    if (!frames) return;
+    frames.read();
+    if (frames.tick >= 0) this.#sendLaser(frames, now, Math.max(0, age));
+    if (!this.#declared || !link.ready) return;
     if (age < CONDUCTOR_GONE_MS && now - this.#beatAt >= BEAT_EVERY_MS) {
       this.#beatAt = now;
       link.put(this.#beat);

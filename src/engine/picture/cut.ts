@@ -1,7 +1,6 @@
 import { BufferGeometry, Float32BufferAttribute, Path, Shape, ShapeGeometry } from 'three';
 import { seeded } from '../../core/random';
-
-export type Point = readonly [x: number, y: number];
+import type { Point } from './outline';
 
 /** How far a knife strays, and how long it cuts before it is set anew, in picture pixels. */
 const STRAY = 1.5;
@@ -23,21 +22,6 @@ export function cut(points: readonly Point[], random: () => number, stray = STRA
     }
   });
   return out;
-}
-
-export function disc(cx: number, cy: number, radius: number, sides = 28, squash = 1): Point[] {
-  return Array.from({ length: sides }, (_, i): Point => [
-    cx + radius * Math.cos((i / sides) * 2 * Math.PI),
-    cy + radius * squash * Math.sin((i / sides) * 2 * Math.PI),
-  ]);
-}
-export function box(x: number, y: number, width: number, height: number): Point[] {
-  return [
-    [x, y],
-    [x + width, y],
-    [x + width, y + height],
-    [x, y + height],
-  ];
 }
 
 /** Triangles of several outlines in one geometry: one draw call an ink. */

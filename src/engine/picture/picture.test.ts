@@ -13,7 +13,8 @@ import { figureBox, type FigureForm, figureParameters, PRINT_FORMS, WAVE_WRAP } 
 import { parameterSize, toLinear } from '../../core/parameters';
 import { seeded } from '../../core/random';
 import { type Figure, newFigure, restOf, thingsOf } from '../../core/show';
-import { cut, disc, sheet } from './cut';
+import { cut, sheet } from './cut';
+import { disc } from './outline';
 import { CopiesFigure } from './figures/copies';
 import { DialFigure } from './figures/dial';
 import { type Drawn } from './figures/drawn';

@@ -28,7 +28,7 @@ export function ThingPanel({
   const show = useSession((s) => s.history.show);
   const selected = useView((v) => v.route);
   const [naming, setNaming] = useState(false);
-  const twin = show.figures.find((f) => f.id === thing.id && f.twin);
+  const twin = [...show.figures, ...show.laserFigures].find((f) => f.id === thing.id && f.twin);
   return (
     <>
       <Box

@@ -1,16 +1,19 @@
 'use client';
 import { Box, Tooltip } from '@mui/material';
 import { useMemo, type ReactNode } from 'react';
-import { theEngine, useSession, type Session } from '../state/session';
+import { askLaser, theEngine, useSession, type Session } from '../state/session';
 import { Word } from '../../engine/memory/control';
-import { goTo, type PlaceName } from '../state/view';
+import { goTo, look, type PlaceName } from '../state/view';
+import { laserWords } from '../rig/laser/LaserSays';
 
 interface Sign {
-  readonly shape: 'disc' | 'square' | 'diamond' | 'peak';
+  readonly shape: 'disc' | 'square' | 'diamond' | 'peak' | 'beam';
   readonly name: string;
   readonly state: string;
   readonly fault: string | null;
   readonly place: PlaceName;
+  /** It stands out, and pressing it does this. */
+  readonly act?: () => void;
 }
 
 const SHAPES: Record<Sign['shape'], ReactNode> = {
@@ -18,6 +21,7 @@ const SHAPES: Record<Sign['shape'], ReactNode> = {
   square: <path d="M1.5 2 16.4 1.4 16.8 16.3 1.8 16.8Z" />,
   diamond: <path d="M9 .4 17.4 9.3 8.8 17.7 .5 8.8Z" />,
   peak: <path d="M9.2.8 17.6 16.9.6 16.6Z" />,
+  beam: <path d="M1 7.6 11 7.6 11 3 17.4 9.1 11 15 11 10.6 1 10.6Z" />,
 };
 
 function signsOf(s: Session): Sign[] {
@@ -93,6 +97,7 @@ function signsOf(s: Session): Sign[] {
               : 'wait',
       fault: linkFault ?? wireFault ?? pulled ?? outFault,
     },
+    laserSign(s, linkFault),
     {
       shape: 'peak',
       name: 'Pages',
@@ -103,11 +108,28 @@ function signsOf(s: Session): Sign[] {
   ];
 }
 
+/** The laser: the second of the two acts that arm it is a press here. */
+function laserSign(s: Session, linkFault: string | null): Sign {
+  const report = s.outlets?.laser ?? null,
+    step = report?.state?.step ?? 'dark',
+    { word } = laserWords(report),
+    draws = s.history.show.laserFigures.length > 0 || step !== 'dark';
+  return {
+    shape: 'beam',
+    name: 'Laser',
+    place: 'rig',
+    state: !draws ? 'none' : step === 'ready' ? 'arm?' : word.toLowerCase(),
+    fault: draws && step !== 'dark' ? (report?.trouble ?? linkFault) : null,
+    ...(step === 'ready' && { act: () => askLaser({ type: 'laser', act: 'arm' }) }),
+  };
+}
+
 const MEANING: Record<string, string> = {
   Sound:
     'How the sound is. “press” means that the browser waits for a press anywhere before it lets sound out.',
   Picture: 'Pictures drawn a second in this window’s preview.',
   Lamps: 'Whether the lamps get their packets.',
+  Laser: 'Whether the laser is dark, armed or lit. Pressing it while it says “arm?” arms it.',
   Pages: 'Overlay pages that are connected now.',
 };
 
@@ -124,17 +146,27 @@ export function Signs() {
         position: 'relative',
         display: 'grid',
         // Upright on a tablet all of the frame still fits.
-        gridTemplateColumns: { xs: 'repeat(2, minmax(132px, 1fr))', md: 'repeat(2, minmax(150px, 1fr))' },
+        gridTemplateColumns: {
+          xs: 'repeat(2, minmax(132px, 1fr))',
+          md: 'repeat(3, minmax(118px, 1fr))',
+        },
         gap: 0.75,
-        flex: '0 3 328px',
-        minWidth: { xs: 270, md: 306 },
+        flex: { xs: '0 3 328px', md: '0 3 410px' },
+        minWidth: { xs: 270, md: 366 },
       }}
     >
-      {signs.map(({ shape, name, state, fault, place }) => (
+      {signs.map(({ shape, name, state, fault, place, act }) => (
         <Tooltip key={name} describeChild title={fault ?? MEANING[name] ?? ''}>
           <Box
             component="button"
-            onClick={() => goTo(place)}
+            onClick={() => {
+              if (act) {
+                act();
+                return;
+              }
+              if (place === 'rig') look({ rig: name === 'Laser' ? 'laser' : 'front' });
+              goTo(place);
+            }}
             sx={(t) => ({
               all: 'unset',
               cursor: 'pointer',
@@ -144,8 +176,8 @@ export function Signs() {
               px: 1.25,
               minHeight: 38,
               boxSizing: 'border-box',
-              background: fault ? t.ink.paper : t.ink.sheet,
-              color: fault ? t.ink.paperText : t.ink.sheetText,
+              background: fault || act ? t.ink.paper : t.ink.sheet,
+              color: fault || act ? t.ink.paperText : t.ink.sheetText,
               clipPath: fault
                 ? 'polygon(0 0,calc(100% - 16px) 0,100% 16px,100% 100%,0 100%)'
                 : 'polygon(0 1px,50% 0,100% 2px,99% 100%,40% 97%,1% 100%)',

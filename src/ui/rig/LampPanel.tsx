@@ -26,6 +26,7 @@ import {
 } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { EntryField } from '../controls/EntryField';
+import { Folded } from '../controls/Folded';
 import { ORDER_WORDS } from '../controls/orderWords';
 import { NameField } from '../controls/NameField';
 import { NumberField } from '../controls/NumberField';
@@ -160,23 +161,6 @@ function CellFields({ fixture, kind }: { readonly fixture: Fixture; readonly kin
           />
         </>
       )}
-    </Box>
-  );
-}
-
-function Folded({ title, children }: { readonly title: string; readonly children: ReactNode }) {
-  const [open, setOpen] = useState(false);
-  return (
-    <Box sx={{ borderTop: '2px solid var(--bed)', py: 0.75 }}>
-      <Button
-        variant="text"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-        sx={{ color: 'inherit', px: 0, fontWeight: 700 }}
-      >
-        {open ? '−' : '+'} {title}
-      </Button>
-      {open && children}
     </Box>
   );
 }

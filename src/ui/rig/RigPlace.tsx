@@ -3,6 +3,8 @@ import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
 import { useSession } from '../state/session';
+import { look, useView } from '../state/view';
+import { LaserField, LaserSide } from './laser/LaserPlace';
 import { LampPanel } from './LampPanel';
 import { LampsPanel } from './LampsPanel';
 import { addLamp, PatchDrawer } from './PatchDrawer';
@@ -11,22 +13,24 @@ import { LineUpDrawer } from './LineUpDrawer';
 import { MessagePanel, MessagesDrawer } from './MessagesDrawer';
 import { useRoomLamps } from './RoomCanvas';
 import { RoomStage } from './RoomStage';
-import type { Side } from './roomView';
 import { WiresDrawer } from './WiresDrawer';
 
-const SIDES: readonly (readonly [Side, string])[] = [
+const SIDES = [
   ['front', 'from the front'],
   ['above', 'from above'],
-];
+  ['laser', 'laser'],
+] as const;
 const DRAWERS = ['Patch', 'Wires', 'Received', 'Line-up', 'Messages'] as const;
 type Drawer = (typeof DRAWERS)[number];
 
 /** Rig: the room as its packets light it, one drawer under it, and the selected lamp. */
 export function RigPlace() {
-  const [side, setSide] = useState<Side>('front'),
+  const side = useView((v) => v.rig),
+    [zones, setZones] = useState(false),
     [drawer, setDrawer] = useState<Drawer | null>('Patch'),
     [marked, setMarked] = useState<readonly string[]>([]),
     [message, setMessage] = useState<string | null>(null);
+  const laser = side === 'laser';
   const lamps = useRoomLamps();
   const said = useSession((s) => s.history.show.messages.find((m) => m.id === message)) ?? null;
   const flashing = useSession((s) => s.outlets?.flashing ?? NONE);
@@ -49,9 +53,11 @@ export function RigPlace() {
           display: 'grid',
           gridTemplateRows: {
             xs: 'auto minmax(260px, 48vw) auto auto',
-            md: drawer
-              ? 'auto minmax(180px, 1.45fr) auto minmax(120px, 1fr)'
-              : 'auto minmax(180px, 1fr) auto',
+            md: laser
+              ? 'auto minmax(180px, 1fr) auto auto'
+              : drawer
+                ? 'auto minmax(180px, 1.45fr) auto minmax(120px, 1fr)'
+                : 'auto minmax(180px, 1fr) auto',
           },
           minHeight: 0,
           minWidth: 0,
@@ -63,72 +69,91 @@ export function RigPlace() {
       >
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, flexWrap: 'wrap' }}>
           <Typography variant="h2" sx={{ flex: 1 }}>
-            The deck, as its packets light it
+            {laser ? 'The laser, as its mirrors draw it' : 'The deck, as its packets light it'}
           </Typography>
-          <Button variant="text" onClick={add}>
-            + lamp
-          </Button>
+          {!laser && (
+            <Button variant="text" onClick={add}>
+              + lamp
+            </Button>
+          )}
           {SIDES.map(([s, words]) => (
-            <Tab key={s} on={s === side} onPress={() => setSide(s)}>
+            <Tab key={s} on={s === side} onPress={() => look({ rig: s })}>
               {words}
             </Tab>
           ))}
         </Box>
-        <Box sx={{ minHeight: 0, position: 'relative' }}>
-          <RoomStage side={side} lamps={lamps} chosen={chosen} onChoose={choose} />
-          {lamps.length === 0 && (
-            <Box
-              sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', color: '#f2e9d4' }}
-            >
-              No lamps yet. Press “+ lamp” to patch one.
+        {laser ? (
+          <LaserField zones={zones} />
+        ) : (
+          <>
+            <Box sx={{ minHeight: 0, position: 'relative' }}>
+              <RoomStage
+                side={side === 'above' ? 'above' : 'front'}
+                lamps={lamps}
+                chosen={chosen}
+                onChoose={choose}
+              />
+              {lamps.length === 0 && (
+                <Box
+                  sx={{
+                    position: 'absolute',
+                    inset: 0,
+                    display: 'grid',
+                    placeItems: 'center',
+                    color: '#f2e9d4',
+                  }}
+                >
+                  No lamps yet. Press “+ lamp” to patch one.
+                </Box>
+              )}
+              {flashingNames.length > 0 && (
+                <Box
+                  role="alert"
+                  sx={(t) => ({
+                    position: 'absolute',
+                    left: 12,
+                    top: 12,
+                    maxWidth: 'calc(100% - 24px)',
+                    px: 1.5,
+                    py: 0.75,
+                    background: t.ink.paper,
+                    color: t.ink.paperText,
+                    clipPath: 'polygon(0 0, calc(100% - 16px) 0, 100% 16px, 100% 100%, 0 100%)',
+                  })}
+                >
+                  {flashingNames.slice(0, 3).join(', ')}
+                  {flashingNames.length > 3 ? ` and ${flashingNames.length - 3} more` : ''}: between 3 and 30
+                  flashes a second can bring on a seizure. Let it fall more slowly.
+                </Box>
+              )}
             </Box>
-          )}
-          {flashingNames.length > 0 && (
-            <Box
-              role="alert"
-              sx={(t) => ({
-                position: 'absolute',
-                left: 12,
-                top: 12,
-                maxWidth: 'calc(100% - 24px)',
-                px: 1.5,
-                py: 0.75,
-                background: t.ink.paper,
-                color: t.ink.paperText,
-                clipPath: 'polygon(0 0, calc(100% - 16px) 0, 100% 16px, 100% 100%, 0 100%)',
-              })}
-            >
-              {flashingNames.slice(0, 3).join(', ')}
-              {flashingNames.length > 3 ? ` and ${flashingNames.length - 3} more` : ''}: between 3 and 30
-              flashes a second can bring on a seizure. Let it fall more slowly.
+            <Box role="group" aria-label="Drawers" sx={{ display: 'flex', gap: 1 }}>
+              {DRAWERS.map((d) => (
+                <Tab key={d} on={d === drawer} onPress={() => setDrawer(d === drawer ? null : d)}>
+                  {d}
+                </Tab>
+              ))}
             </Box>
-          )}
-        </Box>
-        <Box role="group" aria-label="Drawers" sx={{ display: 'flex', gap: 1 }}>
-          {DRAWERS.map((d) => (
-            <Tab key={d} on={d === drawer} onPress={() => setDrawer(d === drawer ? null : d)}>
-              {d}
-            </Tab>
-          ))}
-        </Box>
-        {drawer && (
-          <Box
-            component="section"
-            aria-label={drawer}
-            tabIndex={0}
-            sx={{ overflowY: 'auto', minHeight: 0, pb: 1 }}
-          >
-            {drawer === 'Patch' && <PatchDrawer chosen={chosen} onChoose={choose} />}
-            {drawer === 'Wires' && <WiresDrawer />}
-            {drawer === 'Received' && <ReceivedDrawer />}
-            {drawer === 'Line-up' && <LineUpDrawer />}
-            {drawer === 'Messages' && <MessagesDrawer chosen={message} onChoose={setMessage} />}
-          </Box>
+            {drawer && (
+              <Box
+                component="section"
+                aria-label={drawer}
+                tabIndex={0}
+                sx={{ overflowY: 'auto', minHeight: 0, pb: 1 }}
+              >
+                {drawer === 'Patch' && <PatchDrawer chosen={chosen} onChoose={choose} />}
+                {drawer === 'Wires' && <WiresDrawer />}
+                {drawer === 'Received' && <ReceivedDrawer />}
+                {drawer === 'Line-up' && <LineUpDrawer />}
+                {drawer === 'Messages' && <MessagesDrawer chosen={message} onChoose={setMessage} />}
+              </Box>
+            )}
+          </>
         )}
       </Box>
       <Box
         component="section"
-        aria-label="Selected lamp"
+        aria-label={laser ? 'The laser' : 'Selected lamp'}
         sx={(t) => ({
           background: t.ink.paper,
           color: t.ink.paperText,
@@ -136,6 +161,8 @@ export function RigPlace() {
           '--bed': t.ink.paperDeep,
           '--faint': t.ink.paperFaint,
           '& .MuiButton-outlined': { color: 'inherit', borderColor: 'currentColor' },
+          '& .MuiButton-contained': { backgroundColor: t.ink.paperText, color: t.ink.paper },
+          '& .MuiButton-text': { color: 'inherit' },
           px: 2.25,
           pt: 1.5,
           overflowY: 'auto',
@@ -143,7 +170,9 @@ export function RigPlace() {
           clipPath: 'polygon(0 2px, 100% 0, 100% 100%, 3px 100%, 0 62%, 3px 31%)',
         })}
       >
-        {drawer === 'Messages' && said ? (
+        {laser ? (
+          <LaserSide zones={zones} onZones={setZones} />
+        ) : drawer === 'Messages' && said ? (
           <MessagePanel message={said} />
         ) : own.length > 1 ? (
           <LampsPanel lamps={own} />

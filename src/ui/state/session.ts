@@ -44,6 +44,7 @@ import type { Word } from '../../engine/memory/control';
 import type { Fault } from '../../engine/memory/faults';
 import type { MidiSaid } from '../../engine/midiOut';
 import type { Quality } from '../../core/figures';
+import type { LaserAsk } from '../../core/protocols';
 import type { Cost, OutletReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
 import { forgetHand, recordHand } from '../live/handTrail';
@@ -639,6 +640,10 @@ export function allowQuickFlashes(quick: boolean): void {
 }
 export function identify(identified: string | null): void {
   engine?.identify(identified);
+}
+/** Asks something of the laser: what becomes of it is in the next report. */
+export function askLaser(ask: LaserAsk): void {
+  engine?.askLaser(ask);
 }
 export function arm(armed: boolean): void {
   engine?.arm(armed);

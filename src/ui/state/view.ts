@@ -46,6 +46,10 @@ export interface View {
   readonly unseen: boolean;
   /** Numbers of the selected figure are written on the picture, in this window only. */
   readonly numbers: boolean;
+  /** How the rig is seen: the room, or the laser's field. */
+  readonly rig: 'front' | 'above' | 'laser';
+  /** A figure of the laser. */
+  readonly laser: string | null;
   /** Routes as a list in place of ribbons. */
   readonly list: boolean;
 }
@@ -57,6 +61,7 @@ const NOTHING = {
   also: [],
   copied: null,
   finish: null,
+  laser: null,
   ear: null,
   trying: null,
   moving: null,
@@ -71,6 +76,7 @@ export const useView = create<View>(() => ({
   unseen: false,
   numbers: false,
   list: false,
+  rig: 'front',
 }));
 
 export const look = (change: Partial<View>): void => useView.setState(change);

@@ -1,7 +1,8 @@
 import { Color, Group, Mesh, MeshBasicMaterial, type BufferGeometry } from 'three';
 import { DIAL_RADIUS, DIAL_SWEEP } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
-import { disc, sheet, type Point } from '../cut';
+import { sheet } from '../cut';
+import { disc, type Point } from '../outline';
 import { INK, stand, type Drawn } from './drawn';
 import { type Places } from '../places';
 

@@ -1,6 +1,6 @@
 import type { PrintForm } from '../../../core/figures';
 import { seeded } from '../../../core/random';
-import { box, disc, type Point } from '../cut';
+import { box, disc, type Point } from '../outline';
 
 /** Ink of a layer: `main` follows the figure's ink, `lit` its glow; the others are the press's own. */
 export type LayerInk = 'main' | 'lit' | 'paper' | 'night' | 'black' | 'maize' | 'shade' | 'wood' | 'bark';

@@ -11,7 +11,8 @@ import {
 } from 'three';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show';
-import { box, disc, sheet, type Point } from '../cut';
+import { sheet } from '../cut';
+import { box, disc, type Point } from '../outline';
 import { INK, type Drawn } from './drawn';
 import { type Places } from '../places';
 

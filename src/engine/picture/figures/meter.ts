@@ -1,7 +1,8 @@
 import { Color, Group, InstancedMesh, Matrix4, MeshBasicMaterial, type BufferGeometry } from 'three';
 import { METER_PITCH, METER_WIDTH, rampInks } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
-import { box, sheet } from '../cut';
+import { sheet } from '../cut';
+import { box } from '../outline';
 import { INK, stand, type Drawn } from './drawn';
 import { type Places } from '../places';
 import { Inks } from '../ramp';

@@ -1,6 +1,7 @@
 import type { BufferGeometry } from 'three';
 import type { CopyShape } from '../../../core/figures';
-import { box, disc, sheet, type Point } from '../cut';
+import { sheet } from '../cut';
+import { box, disc, type Point } from '../outline';
 
 /** Radius of a copy at rest, in picture pixels. */
 export const COPY_RADIUS = 16;

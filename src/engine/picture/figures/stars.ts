@@ -11,7 +11,8 @@ import {
 import { PICTURE_WIDTH } from '../../../core/figures';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show';
-import { sheet, type Point } from '../cut';
+import { sheet } from '../cut';
+import type { Point } from '../outline';
 import type { Drawn } from './drawn';
 import type { Places } from '../places';
 
