@@ -13,6 +13,7 @@ import {
   FRAME_HEAD,
   FRAME_LASER,
   IDN_PORT,
+  LASER_PAGE,
   FRAME_PACKET,
   FRAME_RECEIVED,
   FRAME_VALUE,
@@ -536,8 +537,12 @@ export class Bridge {
   #tellSeen(): void {
     const ws = this.#driver,
       seen = this.#laser.seen();
-    if (seen && ws?.readyState === WebSocket.OPEN && ws.bufferedAmount < BEHIND_BYTES)
-      ws.send(seen, { binary: true });
+    if (!seen) return;
+    const to = [...this.#pages].flatMap((p) => (p.id === LASER_PAGE ? [p.socket] : []));
+    if (ws) to.push(ws);
+    for (const socket of to)
+      if (socket.readyState === WebSocket.OPEN && socket.bufferedAmount < BEHIND_BYTES)
+        socket.send(seen, { binary: true });
   }
 
   #tellState(): void {

@@ -51,6 +51,7 @@ const forPages = (path: string): boolean =>
   path.startsWith('/overlay/') ||
   path.startsWith('/picture/') ||
   path.startsWith('/stream/') ||
+  path === '/laser' ||
   path.startsWith('/media/');
 /** The page that phones act with, given its own key. */
 const forPhones = (path: string): boolean => path === '/phone';

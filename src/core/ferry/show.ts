@@ -324,7 +324,7 @@ const ROUTES: readonly (readonly [string, string, string, Differs?])[] = [
     { reach: 92, group: RAIL_GROUP, fall: 1400 },
   ]),
   ['shaker-band', 'beam-gulls', 'size', { reach: 17 }],
-  ['spectrum', 'beam-gulls', 'rise', { reach: 40 }],
+  ['snare-band', 'beam-gulls', 'lean', { reach: 55 }],
   ['spectrum', 'beam-river', 'rise', { reach: 24 }],
   ['low-band', 'beam-name', 'size', { reach: 66 }],
   ['low-hit', 'beam-name', 'far'],

@@ -113,7 +113,8 @@ export class LaserGate {
   }
   /** Dark until it is armed again. */
   shut(why: DarkReason): void {
-    if (this.#armed) this.#why = why;
+    // Dark is what is to be lifted first, whatever else had shut it.
+    if (this.#armed || why === 'dark') this.#why = why;
     this.#armed = false;
   }
 

@@ -107,8 +107,8 @@ describe('points of a frame', () => {
   });
   it('bring colours as many points later than their places as was set, round the frame', () => {
     const paths = made((p) => addWave(p, [0, 0.2, 0], WHITE)),
-      plain = new PointMaker({ ...USUAL_POINTS, colourShift: 0 }),
-      late = new PointMaker({ ...USUAL_POINTS, colourShift: 3 });
+      plain = new PointMaker({ ...USUAL_POINTS, anchors: 0, colourShift: 0 }),
+      late = new PointMaker({ ...USUAL_POINTS, anchors: 0, colourShift: 3 });
     const n = plain.make(paths);
     expect(late.make(paths)).toBe(n);
     for (let i = 0; i < n; i++) {
@@ -252,6 +252,40 @@ describe('mirrors', () => {
       ),
     );
     expect(deviation(wave, USUAL_POINTS)).toBeLessThan(0.05);
+  });
+});
+
+describe('a text as mirrors draw it', () => {
+  it('is lit where it was wanted and nowhere else, to a hundredth of the field', () => {
+    const paths = scaled(
+        made((p) => addText(p, 'NIGHT FERRY', WHITE)),
+        0.56,
+      ),
+      maker = new PointMaker(),
+      mirrors = new Scanner(),
+      seen: [number, number][] = [];
+    maker.make(paths);
+    for (let lap = 0; lap < 3; lap++)
+      for (let i = 0; i < maker.count; i++) {
+        mirrors.step(maker.points[i * POINT]!, maker.points[i * POINT + 1]!, 1 / 30000);
+        if (lap === 2 && maker.points[i * POINT + At.Red]! > 0) seen.push([mirrors.x, mirrors.y]);
+      }
+    const wanted: [number, number][] = [];
+    for (let p = 0; p < paths.paths; p++)
+      for (let i = paths.starts[p]! + 1; i < paths.starts[p + 1]!; i++)
+        for (let t = 0; t <= 1; t += 0.05) {
+          const a = (i - 1) * POINT,
+            b = i * POINT;
+          wanted.push([
+            paths.corners[a]! + (paths.corners[b]! - paths.corners[a]!) * t,
+            paths.corners[a + 1]! + (paths.corners[b + 1]! - paths.corners[a + 1]!) * t,
+          ]);
+        }
+    const far = ([x, y]: [number, number], list: readonly [number, number][]): number =>
+      Math.min(...list.map(([u, v]) => Math.hypot(u - x, v - y)));
+    expect(Math.max(...seen.map((p) => far(p, wanted)))).toBeLessThan(0.01);
+    // Two points of a line are 0.03 apart: nothing that was wanted is further than that from light.
+    expect(Math.max(...wanted.map((p) => far(p, seen)))).toBeLessThan(0.03);
   });
 });
 

@@ -26,7 +26,7 @@ export const USUAL_POINTS: PointSetting = {
   darkSpacing: 0.05,
   dwell: 6,
   anchors: 4,
-  colourShift: 3,
+  colourShift: 1,
 };
 
 /** What was given up to keep to the rate, in this order: spacing first, then repeats, then what comes last. */
@@ -148,8 +148,12 @@ export class PointMaker {
               setting.dwell * repeats * turnOf(ax, ay, bx, by, corners[at(i + 1)]!, corners[at(i + 1) + 1]!),
             )
           : anchors;
-      for (let k = 0; k < stay; k++)
-        this.#put(bx, by, corners[b + At.Red]!, corners[b + At.Green]!, corners[b + At.Blue]!);
+      // Where a line ends the mirrors leave at once, and the light comes later by its shift: it is out by then.
+      const lit = i < n - 1 ? stay : Math.max(0, stay - setting.colourShift);
+      for (let k = 0; k < stay; k++) {
+        const on = k < lit ? 1 : 0;
+        this.#put(bx, by, on * corners[b + At.Red]!, on * corners[b + At.Green]!, on * corners[b + At.Blue]!);
+      }
     }
   }
   /** To where the next line begins, in the dark: slowly away, quickly between, and slowly there. */

@@ -41,6 +41,8 @@ export function readIlda(bytes: Uint8Array): IldaFrame[] {
     at = 0,
     total = 0;
   for (;;) {
+    if (at === 0 && text(bytes, 0, 4) !== 'ILDA')
+      throw new IldaError('At byte 0 no ILDA section begins: this is no ILDA file.');
     if (at + HEAD > bytes.length) {
       if (frames.length > 0 && at === bytes.length) return frames;
       throw new IldaError(`The file ends in the middle of a section, at byte ${at}.`);

@@ -61,6 +61,7 @@ export {
   LASER_CODE_LEAST,
   LASER_CODE_MOST,
   LASER_DARK,
+  LASER_PAGE,
   LASER_PLAYS,
   type LaserAsk,
   type LaserReport,

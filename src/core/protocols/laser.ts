@@ -64,6 +64,9 @@ export const laserAsks = [
 export const LASER_DARK = 1,
   LASER_PLAYS = 2;
 
+/** The page that shows what the laser's mirrors draw. */
+export const LASER_PAGE = 'laser';
+
 /** What mirrors drew of late, for the window: `kind, 0, points (u16)`, then of each x and y (i16) and red, green, blue (u8). */
 export const SEEN_HEAD = 4;
 export const SEEN_POINT = 7;

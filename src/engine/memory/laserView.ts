@@ -28,7 +28,11 @@ const NUMS_AT = 16,
 /** Of the field, whose half is 1: how a seen place is written. */
 const SEEN_SCALE = 1 / 27000;
 
-export const makeLaserView = (): SharedArrayBuffer => new SharedArrayBuffer(BYTES);
+/** Shared where a page may share memory between threads; a page that only shows it needs no other thread. */
+export const makeLaserView = (): SharedArrayBuffer =>
+  typeof SharedArrayBuffer === 'undefined'
+    ? (new ArrayBuffer(BYTES) as unknown as SharedArrayBuffer)
+    : new SharedArrayBuffer(BYTES);
 
 /** What it took to keep to the rate. */
 export interface WantedCost {

@@ -20,11 +20,14 @@ export function useRoomLamps(): readonly RoomLamp[] {
 export function RoomCanvas({
   side,
   lamps,
+  under,
   over,
   sx,
 }: {
   readonly side: Side;
   readonly lamps: readonly RoomLamp[];
+  /** What is drawn on its walls, before the lamps. */
+  readonly under?: (g: CanvasRenderingContext2D, view: RoomView) => void;
   /** What is drawn over it. */
   readonly over?: (g: CanvasRenderingContext2D, view: RoomView) => void;
   readonly sx?: SxProps<Theme>;
@@ -34,6 +37,7 @@ export function RoomCanvas({
     const view = viewOf(side, room, width, height);
     for (const lamp of lamps) lookAt(lamp);
     drawWalls(g, view);
+    under?.(g, view);
     drawLamps(g, view, lamps);
     over?.(g, view);
   });

@@ -1,11 +1,13 @@
 'use client';
 import { Box } from '@mui/material';
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { isHead, type Point } from '../../core/lights';
 import { patchFixture } from '../../core/show';
 import { say } from '../state/notices';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
-import { drawSheet } from './drawRoom';
+import { drawAwning, drawSheet } from './drawRoom';
+import { useLaserSetting } from './laser/laserDesk';
+import { Eye } from './laser/LaserStage';
 import { aimAll, type AimEnd, aimOf, isTurned, spotOf } from './aiming';
 import { takesPicture } from './LayPicture';
 import { RoomCanvas } from './RoomCanvas';
@@ -76,7 +78,9 @@ export function RoomStage({
 }) {
   const room = useSession((s) => s.history.show.room),
     show = useSession((s) => s.history.show);
-  const box = useRef<HTMLDivElement>(null);
+  const box = useRef<HTMLDivElement>(null),
+    laser = useLaserSetting(),
+    eye = useMemo(() => new Eye(laser), [laser]);
   const [size, setSize] = useState({ width: 0, height: 0 });
   useEffect(() => {
     const watch = new ResizeObserver(([e]) => {
@@ -162,6 +166,11 @@ export function RoomStage({
       <RoomCanvas
         side={side}
         lamps={lamps}
+        under={(g, view) => {
+          if (show.laserFigures.length === 0) return;
+          eye.look(performance.now());
+          drawAwning(g, view, (place) => eye.drawAt(g, place, true));
+        }}
         over={(g, view) => drawSheet(g, view, laid)}
         sx={{ position: 'absolute', inset: 0 }}
       />

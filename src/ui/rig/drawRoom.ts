@@ -101,6 +101,31 @@ export function drawSheet(g: CanvasRenderingContext2D, view: RoomView, lamps: re
   g.fillText('the picture lies here', a[0]! + 6, a[1]! + 16);
 }
 
+/** The raised awning that the laser draws on: its field, as large as it hangs there. */
+const AWNING = { bottom: 0.56, top: 0.96, z: 0.1 };
+/**
+ * The awning, and on it what the laser's mirrors draw.
+ * @param draw - draws it, told where a place of the field lands
+ */
+export function drawAwning(
+  g: CanvasRenderingContext2D,
+  view: RoomView,
+  draw: (place: (x: number, y: number, out: number[]) => void) => void,
+): void {
+  if (view.side !== 'front') return;
+  const { height } = view.room,
+    half = (height * (AWNING.top - AWNING.bottom)) / 2,
+    middle = height * AWNING.bottom + half;
+  drawnAt(view, -half, middle + half, AWNING.z, a);
+  drawnAt(view, half, middle - half, AWNING.z, b);
+  g.fillStyle = '#0b0a09';
+  g.fillRect(a[0]!, a[1]!, b[0]! - a[0]!, b[1]! - a[1]!);
+  g.strokeStyle = EDGE;
+  g.lineWidth = 1.5;
+  g.strokeRect(a[0]!, a[1]!, b[0]! - a[0]!, b[1]! - a[1]!);
+  draw((x, y, out) => drawnAt(view, x * half, middle + y * half, AWNING.z, out));
+}
+
 /** Haze, beams, and then the lamps themselves, as their packets say. */
 export function drawLamps(g: CanvasRenderingContext2D, view: RoomView, lamps: readonly RoomLamp[]): void {
   let haze = 0;

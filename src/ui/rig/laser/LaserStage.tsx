@@ -59,7 +59,7 @@ export function LaserStage({
     const b = fieldBox(width, height);
     drawField(g, b, setting);
     eye.look(now);
-    drawWanted(g, b, eye.laid, eye.count);
+    drawWanted(g, b, eye.laid, eye.count, setting.scanner.colourShift);
     eye.draw(g, b, lit);
     if (now - told.current > NUMBERS_EVERY_MS) {
       told.current = now;

@@ -69,6 +69,9 @@ export function TheMachine({ onZones }: { readonly onZones: () => void }) {
           </Button>
         )}
       </Box>
+      <Button component="a" variant="text" href="/laser" target="_blank" sx={{ justifySelf: 'start' }}>
+        what its mirrors draw, on a page of its own
+      </Button>
       {says && !asking && <Box role="alert">{says}</Box>}
       {asking && <Unlock first={lock === 'none'} why={says} onLeave={() => setAsking(false)} />}
     </Box>
@@ -93,8 +96,8 @@ function Unlock({
         component="form"
         onSubmit={(e) => {
           e.preventDefault();
-          if (short) return;
           setTried(true);
+          if (short) return;
           askLaser({ type: 'laserLock', code });
         }}
         sx={{ p: 2.5, display: 'grid', gap: 1.5, width: 420, maxWidth: '100%' }}
@@ -125,9 +128,14 @@ function Unlock({
             color: 'inherit',
           })}
         />
-        {tried && why && <Box role="alert">{why}</Box>}
+        {tried &&
+          (short ? (
+            <Box role="alert">At least {LASER_CODE_LEAST} signs.</Box>
+          ) : (
+            why && <Box role="alert">{why}</Box>
+          ))}
         <Box sx={{ display: 'flex', gap: 1 }}>
-          <Button type="submit" variant="contained" disabled={short}>
+          <Button type="submit" variant="contained">
             {first ? 'use this code' : 'open'}
           </Button>
           <Button variant="text" onClick={onLeave}>

@@ -82,18 +82,23 @@ export function drawField(g: CanvasRenderingContext2D, b: FieldBox, setting: Las
   g.fillText(`${setting.scanner.angle}° across`, left + 8, top + 7);
 }
 
-/** What was wanted, as thin lines, and the dark ways between as dots. @param points - {@link POINT} numbers each */
+/**
+ * What was wanted, as thin lines, and the dark ways between as dots.
+ * @param points - {@link POINT} numbers each @param shift - points by which their colours come later than their places
+ */
 export function drawWanted(
   g: CanvasRenderingContext2D,
   b: FieldBox,
   points: Float32Array,
   count: number,
+  shift: number,
 ): void {
   for (const lit of [true, false]) {
     g.beginPath();
     for (let i = 1; i < count; i++) {
       const at = i * POINT,
-        on = points[at + At.Red]! + points[at + At.Green]! + points[at + At.Blue]! > 0;
+        colour = ((i + shift) % count) * POINT,
+        on = points[colour + At.Red]! + points[colour + At.Green]! + points[colour + At.Blue]! > 0;
       if (on !== lit) continue;
       g.moveTo(toX(b, points[at - POINT]!), toY(b, points[at - POINT + 1]!));
       g.lineTo(toX(b, points[at]!), toY(b, points[at + 1]!));
