@@ -15,6 +15,7 @@ import {
   playFerry,
   startServer,
   textOf,
+  threadOf,
   until,
   visit,
   type Server,
@@ -39,18 +40,7 @@ const word = (w: Word): Promise<number> =>
     w as number,
   );
 /** The worker that is the conductor, or another that bears such a word in its address. */
-async function worker(is: string): Promise<WebWorker> {
-  return until(`a worker “${is}”`, async () => {
-    for (const w of at.page.workers()) {
-      const name = await Promise.race([
-        w.evaluate(() => self.name).catch(() => ''),
-        new Promise<string>((done) => setTimeout(() => done(''), 500)),
-      ]);
-      if (name === is) return w;
-    }
-    return null;
-  });
-}
+const worker = (is: string): Promise<WebWorker> => threadOf(at.page, is);
 const ticks = (): Promise<number> => word(Word.Ticks);
 /** Ticks go on by themselves. */
 async function goesOn(): Promise<void> {

@@ -181,7 +181,7 @@ export async function pageHangs(page: Page, node: Node): Promise<LampFault> {
   };
 }
 /** The process of the page. */
-async function rendererOf(page: Page): Promise<number> {
+export async function rendererOf(page: Page): Promise<number> {
   const session = await page.browser().target().createCDPSession();
   const { processInfo } = await session.send('SystemInfo.getProcessInfo');
   await session.detach();

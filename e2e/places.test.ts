@@ -128,6 +128,25 @@ describe('every place', () => {
     await named(v.page, 'slider', 'amount at rest');
     expect(await faults()).toEqual([]);
   });
+  it('the laser: its field, a figure of it, its lock and its zones', async () => {
+    await v.page.keyboard.press('4');
+    await press(v.page, 'button', 'laser');
+    await named(v.page, 'button', 'make ready');
+    expect(await faults()).toEqual([]);
+    expect(await cramped()).toEqual([]);
+    await press(v.page, 'button', 'zones …');
+    await named(v.page, 'button', 'use this code');
+    expect(await faults()).toEqual([]);
+    await v.page.type('[aria-label=Code]', 'night-ferry');
+    await press(v.page, 'button', 'use this code');
+    await named(v.page, 'button', 'Corner 1 of keep-out 1');
+    for (const part of ['Brightness and dose', 'Scanner', 'How it hangs', 'Way to the projector'])
+      await press(v.page, 'button', `+ ${part}`);
+    expect(await faults()).toEqual([]);
+    await press(v.page, 'button', 'lock again');
+    await named(v.page, 'button', 'make ready');
+    await press(v.page, 'button', 'from the front');
+  });
   it('the drawers of the rig, a head, a message, and several lamps too', async () => {
     await v.page.setViewport({ width: 1280, height: 800 });
     await v.page.keyboard.press('4');

@@ -8,6 +8,9 @@ import {
   pageHangs,
   serverDies,
 } from './lampFaults';
+import { ownProjector, pageCrashed, pointsStop, serverKilled, serverSleeps } from './laserFaults';
+import { openLaser } from './laserStage';
+import type { Projector } from '../src/bridge/simulated/projector';
 import { playFerry, startServer, visit, type Server, type Visit } from './support';
 
 // By real means: processes that are killed and stopped, sockets that are closed. Times are bounded by what a shared machine may take;
@@ -51,5 +54,32 @@ describe('lamps, when something fails', () => {
     expect(wrong).toBe(0);
     expect(safeMs).toBeGreaterThan(600);
     expect(safeMs).toBeLessThan(8000);
+  });
+});
+
+describe('a laser, when something fails', () => {
+  let own: Server, v: Visit, projector: Projector;
+  beforeAll(async () => {
+    own = await startServer();
+    v = await visit(own.url);
+    await playFerry(v.page);
+    projector = await ownProjector(own);
+    await openLaser(v.page);
+  }, 120000);
+  afterAll(async () => {
+    await v?.close();
+    await own?.stop();
+    await projector?.close();
+  });
+  it.each([
+    ['its points are made no more', () => pointsStop(v.page, projector)],
+    ['the server stands still and goes on', () => serverSleeps(v.page, own, projector)],
+    ['the server is killed', () => serverKilled(v.page, own, projector)],
+    ['the page crashes', () => pageCrashed(v.browser, v.page, own.url, projector)],
+  ] as const)('is dark at once when %s, and not lit again by itself', async (_, fault) => {
+    const { darkMs, litLater } = await fault();
+    // 58 ms by construction; the bench tells what they are.
+    expect(darkMs).toBeLessThan(150);
+    expect(litLater).toBe(0);
   });
 });

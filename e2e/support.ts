@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { createServer } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
-import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type ElementHandle, type Page, type WebWorker } from 'puppeteer-core';
 import { WebSocket } from 'ws';
 import { writeWav } from '../src/core/audio/wav';
 import { FRAME_EVENTS, FRAME_HEAD } from '../src/core/protocols/bridge';
@@ -312,6 +312,19 @@ export async function playFerry(page: Page): Promise<void> {
   await press(page, 'button', 'Play the ferry');
   await named(page, 'button', '1 Listen');
 }
+/** A thread of the page by its name; one that was ended a moment ago does not answer any more. */
+export const threadOf = (page: Page, name: string): Promise<WebWorker> =>
+  until(`the thread “${name}”`, async () => {
+    for (const w of [...page.workers()].reverse()) {
+      const is = await Promise.race([
+        w.evaluate(() => self.name).catch(() => ''),
+        new Promise<string>((r) => setTimeout(() => r(''), 500)),
+      ]);
+      if (is === name) return w;
+    }
+    return null;
+  });
+
 export async function textOf(page: Page, selector: string): Promise<string> {
   return page.$eval(selector, (e) => e.textContent ?? '').catch(() => '');
 }

@@ -33,6 +33,18 @@ import {
   serverDies,
 } from '../e2e/lampFaults';
 import { measureMixing, measureSampling, measureWires } from './bench/rig';
+import { cornersMissed, cost as laserCost, deviation, SHAPES, twelve } from './bench/laser';
+import {
+  type LaserFault,
+  ownProjector,
+  pageCrashed,
+  pointsStop,
+  serverKilled,
+  serverSleeps,
+} from '../e2e/laserFaults';
+import { armLaser, openLaser } from '../e2e/laserStage';
+import type { Projector } from '../src/bridge/simulated/projector';
+import { darkTravel, PathOrder } from '../src/core/laser';
 import type { HalfHour } from './bench/halfHour.page';
 import { measureHalfHour, measurePicture } from './bench/picture';
 
@@ -734,6 +746,141 @@ async function rig(): Promise<void> {
   }
   await rigFaults();
 }
+async function laser(): Promise<void> {
+  for (const [name, make] of Object.entries(SHAPES)) {
+    const paths = make();
+    report('laser', `${name}: lit beside what was wanted, at most`, deviation(paths, {}), '‰', '');
+    report('laser', `${name}: corner furthest from light, dwelling there`, cornersMissed(paths, {}), '‰', '');
+    report('laser', `${name}: and not dwelling`, cornersMissed(paths, { dwell: 0 }), '‰', '');
+  }
+  const text = SHAPES.text!(),
+    order = new PathOrder(),
+    x = text.corners[0]!,
+    y = text.corners[1]!;
+  order.find(text, x, y);
+  const plain = Array.from({ length: text.paths }, (_, i) => i);
+  report(
+    'laser',
+    'dark travel of a text, saved by its order',
+    100 * (1 - darkTravel(text, order.order, x, y) / darkTravel(text, plain, x, y)),
+    '%',
+    '≥ 33',
+  );
+  const crowd = twelve();
+  report('laser', 'twelve figures of the demo: pictures a second', 30000 / crowd.points, '/s', '≥ 20');
+  report('laser', 'and lines that were left out', crowd.leftOut, '', '0');
+  report('laser', 'cost of 30,000 points a second in 100 frames, of a core', laserCost(), '%', '≤ 10');
+  await withProjector(async (v, server, projector) => {
+    const faults: LaserFault[] = [];
+    await openLaser(v.page);
+    for (let k = 0; k < 3; k++) {
+      faults.push(await pointsStop(v.page, projector));
+      faults.push(await serverSleeps(v.page, server, projector));
+      faults.push(await serverKilled(v.page, server, projector));
+    }
+    faults.push(await pageCrashed(v.browser, v.page, server.url, projector));
+    for (const name of [...new Set(faults.map((f) => f.fault))]) {
+      const own = faults.filter((f) => f.fault === name);
+      report(
+        'laser',
+        `${name}: until its last lit point, at most`,
+        Math.max(...own.map((f) => f.darkMs)),
+        'ms',
+        '≤ 60',
+      );
+    }
+    const later = faults.reduce((n, f) => n + f.litLater, 0);
+    report('laser', 'lit after any of them', later, '', '0');
+  });
+  await withProjector((v, _, projector) => laserLive(v, projector));
+}
+/** The ferry, playing, with its laser sent to a projector in this process. */
+async function withProjector(
+  run: (v: Visit, server: Server, projector: Projector) => Promise<void>,
+): Promise<void> {
+  const server = await startServer();
+  try {
+    const v = await visit(server.url, { autoplay: true });
+    try {
+      await playFerry(v.page);
+      const projector = await ownProjector(server);
+      try {
+        await run(v, server, projector);
+      } finally {
+        await projector.close();
+      }
+    } finally {
+      await v.close();
+    }
+  } finally {
+    await server.stop();
+  }
+}
+/** Light at a fifth of what the parameter goes to, of which the usual limits let half through. */
+const LIT = 0.1;
+/** A sound to the first lit point of it, as the projector draws it, with lamps and picture running. */
+async function laserLive(v: Visit, projector: Projector): Promise<void> {
+  await openTest(v, false, undefined, (show) => ({
+    ...show,
+    laserFigures: [
+      {
+        id: 'beam',
+        name: 'Beam',
+        form: { kind: 'ring' },
+        off: false,
+        rest: { size: 30, height: 40, brightness: 0, colour: '#ffffff', far: '#ffffff' },
+        twin: null,
+      },
+    ],
+    routes: show.routes.flatMap((r) =>
+      r.target.thing === 'ferry' && r.target.parameter === 'height'
+        ? [r, { ...r, id: 'beam-route', target: { thing: 'beam', parameter: 'brightness' }, reach: 100 }]
+        : [r],
+    ),
+  }));
+  await openLaser(v.page);
+  const lags: number[] = [],
+    extra: number[] = [];
+  // A frame is drawn over and over: on the average half of it is over when the next one comes.
+  for (let tries = 0; lags.length < 25 && tries < 30; tries++) {
+    await armLaser(v.page);
+    const from = performance.timeOrigin + performance.now();
+    const risen: number[] = [];
+    let was = true;
+    const watch = setInterval(() => {
+      const now = performance.now(),
+        lit = now - projector.litAt < 60;
+      if (lit && !was)
+        risen.push(
+          performance.timeOrigin + (projector.seen.find((p) => p.at > now - 80 && p.g > LIT)?.at ?? now),
+        );
+      was = lit;
+    }, 3);
+    const { parameter, starts } = (await handle(v.page, (m) =>
+      m.probe({
+        onset: 0.5,
+        period: 1,
+        parameter: 'beam/brightness',
+        goal: 20,
+        universe: 0,
+        address: 1,
+        byteGoal: 1,
+        bursts: 6,
+      }),
+    )) as { parameter: number[]; starts: number[] };
+    clearInterval(watch);
+    for (const [i, start] of starts.entries()) {
+      const lit = risen.find((t) => t > start && t < start + 400 && start > from);
+      if (lit === undefined) continue;
+      lags.push(lit - start);
+      if (parameter[i] !== undefined) extra.push(lit - start - parameter[i]!);
+    }
+  }
+  report('laser', 'sound to its first lit point, median', quantile(lags, 0.5), 'ms', '≤ 40');
+  report('laser', 'and 95th percentile', quantile(lags, 0.95), 'ms', '');
+  report('laser', 'of it, from the parameter to the light, median', quantile(extra, 0.5), 'ms', '');
+  report('laser', 'sounds that were timed', lags.length, '', '');
+}
 /** What is timed in the running application: a sound to its packet while 64 universes move, and the picture to 512 cells. */
 async function rigLive(v: Visit): Promise<void> {
   interface Result {
@@ -889,6 +1036,7 @@ const groups = [
   'readers',
   'no card',
   'rig',
+  'laser',
 ];
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
 for (const w of wanted)
@@ -901,6 +1049,7 @@ if (asked('routes')) await routes();
 if (asked('readers')) readers();
 if (asked('no card')) await noCard();
 if (asked('rig')) await rig();
+if (asked('laser')) await laser();
 if (asked('picture', 'half hour')) {
   const server = await startServer();
   try {

@@ -3,7 +3,8 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { stillPng } from '../e2e/board';
 import { EXAMPLES } from '../src/core/ferry/examples';
-import { named, openMenu, playFerry, press, startServer, until, visit, type Visit } from '../e2e/support';
+import { armLaser, openLaser } from '../e2e/laserStage';
+import { named, playFerry, press, startServer, until, visit, type Visit } from '../e2e/support';
 
 const folder = path.join(process.cwd(), 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
@@ -77,10 +78,6 @@ try {
   await settle(1500);
   await shoot('route');
   await v.page.keyboard.press('Escape');
-  await openMenu(v.page, '+ maker');
-  await press(v.page, 'menuitem', 'Oscillator A slow wave, in Hz or in beats.');
-  await settle(1500);
-  await shoot('maker');
   await v.page.$$eval('button', (all) => all.find((b) => /routes: list$/.test(b.textContent ?? ''))?.click());
   await settle(1200);
   await shoot('list');
@@ -101,6 +98,11 @@ try {
   await v.page.keyboard.press('4');
   await settle(1200);
   await shoot('rig');
+  await openLaser(v.page);
+  await lively();
+  await armLaser(v.page);
+  await shoot('laser');
+  await press(v.page, 'button', 'from the front');
   await v.page.keyboard.press('5');
   await settle(4000);
   await shoot('overlays');

@@ -167,7 +167,7 @@ describe('a laser’s stream', () => {
     await rest(120);
     out.turn(performance.now());
     await rest(50);
-    expect(out.why).toBe('no driver');
+    expect(out.why).toBe('fault');
     expect(projector.points - before).toBeLessThan(600);
     expect(performance.now() - projector.litAt).toBeGreaterThan(130);
   });

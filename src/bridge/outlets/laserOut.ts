@@ -27,8 +27,8 @@ import {
  * longer than a frame may be old.
  */
 const AHEAD_MS = 8;
-/** After a longer pause it begins anew: nothing is caught up. */
-const PAUSE_MS = 40;
+/** After a longer pause of its thread it is shut, and begins anew: nothing is caught up. */
+const PAUSE_MS = 50;
 /** Between two turns while points go out. */
 const TURN_MS = 4;
 /** How the channel is configured is told again this often. */
@@ -61,6 +61,7 @@ export class LaserOut {
   #at = 0;
   #madeAt = -Infinity;
   #heardAt = -Infinity;
+  #turnedAt = NaN;
   #dark = false;
   #plays = false;
   #sequence = 0;
@@ -104,6 +105,8 @@ export class LaserOut {
     if (arms && !this.#dark && now - this.#heardAt < PAUSE_MS) {
       this.gate.arm();
       this.#armedAt = Date.now();
+      this.#turnedAt = now;
+      this.#asked = { ...this.#asked, at: now };
       this.#until = NaN;
     }
   }
@@ -135,6 +138,9 @@ export class LaserOut {
 
   /** Sends what is due. @returns in how many ms it is to be turned again at the latest */
   turn(now: number): number {
+    // A thread that stood still sent nothing meanwhile; what it would send now was not looked at in time.
+    if (now - this.#turnedAt > PAUSE_MS) this.gate.shut('fault');
+    this.#turnedAt = now;
     // Also where nothing is sent: what is late is seen at once, and said.
     if (this.gate.armed) this.#watch(now);
     if (this.gate.armed) this.#open = true;

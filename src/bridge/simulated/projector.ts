@@ -214,7 +214,7 @@ export class Projector {
       const r = colour(0),
         g = colour(1),
         b = colour(2);
-      if (r > 0 || g > 0 || b > 0) this.litAt = now + i * dt * 1000;
+      if (r > 0 || g > 0 || b > 0) this.litAt = Math.max(this.litAt, now + i * dt * 1000);
       const k = (this.#total++ % KEPT) * NUMBERS,
         kept = this.#kept;
       kept[k] = now + i * dt * 1000;

@@ -26,7 +26,7 @@ const sine =
     amplitude * Math.sin(2 * Math.PI * hz * t);
 
 describe('analyseSound', () => {
-  it.each([8000, 11025, 22050, 44100, 48000, 96000, 192000])(
+  it.each([8000, 44100, 48000, 192000])(
     'reads a full-scale sine as peak 0 and RMS −3.01 at %d Hz, in its own band',
     (rate) => {
       const { level, bands, duration } = analyseSound(pcm(rate, 1, sine(997)));
@@ -59,9 +59,9 @@ describe('analyseSound', () => {
   });
   it('everything else is causal too: hits, beats, pitch and loudness of the first half are those of the half file', () => {
     // A groove of our own: drums, a bass and chords.
-    const piece = makePiece(7, { style: 'straight', bpm: 116, seconds: 12 });
+    const piece = makePiece(7, { style: 'straight', bpm: 116, seconds: 8 });
     const { left, right } = mixPiece(piece, { source: 'own', bedDb: -3, peakDb: -6, seed: 7 });
-    const cut = 256 * 1125; // 6 s
+    const cut = 256 * 750; // 4 s
     const run = (frames: number) =>
       analyseSound({
         sampleRate: 48000,
@@ -72,11 +72,11 @@ describe('analyseSound', () => {
     const whole = run(left.length),
       half = run(cut);
     for (const k of ['any', 'kick', 'snare', 'hat'] as const)
-      expect(half.hits[k]).toEqual(whole.hits[k].filter(([, known]) => known <= 6));
-    expect(half.beats).toEqual(whole.beats.filter(([, known]) => known <= 6));
-    expect(half.tempo).toEqual(whole.tempo.filter(([t]) => t <= 6));
-    expect(half.pitch.slice(0, 299)).toEqual(whole.pitch.slice(0, 299));
-    expect(half.loudness.momentary).toEqual(whole.loudness.momentary.slice(0, 60));
+      expect(half.hits[k]).toEqual(whole.hits[k].filter(([, known]) => known <= 4));
+    expect(half.beats).toEqual(whole.beats.filter(([, known]) => known <= 4));
+    expect(half.tempo).toEqual(whole.tempo.filter(([t]) => t <= 4));
+    expect(half.pitch.slice(0, 199)).toEqual(whole.pitch.slice(0, 199));
+    expect(half.loudness.momentary).toEqual(whole.loudness.momentary.slice(0, 40));
     expect(half.hits.any.length).toBeGreaterThan(10);
     for (const [t, known, strength] of whole.hits.any) {
       expect(known - t).toBeGreaterThan(0);
@@ -113,9 +113,9 @@ describe('analyseSound', () => {
   });
   it('hears no kick in noise, hum or a held chord, at any level', () => {
     for (const kind of ['white', 'pink', 'hum', 'chord'] as const) {
-      const x = stillSound(kind, 8, 90002).map((y) => y * 0.2);
+      const x = stillSound(kind, 4, 90002).map((y) => y * 0.2);
       expect(
-        analyseSound({ sampleRate: 48000, frames: x.length, duration: 8, channels: [x] }).hits.kick,
+        analyseSound({ sampleRate: 48000, frames: x.length, duration: 4, channels: [x] }).hits.kick,
       ).toEqual([]);
     }
   });

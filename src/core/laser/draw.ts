@@ -1,3 +1,4 @@
+import { length } from './length';
 import { Do, type LaserForm } from './kinds';
 import { LaserPaths } from './paths';
 import { At, POINT } from './points';
@@ -115,7 +116,7 @@ class Pen {
   place(x: number, y: number, way: number): void {
     const v = this.#v,
       size = v[Do.Size]!,
-      far = Math.hypot(x, y) || 1,
+      far = length(x, y) || 1,
       bent = this.#rows.rise ? rowAt(this.#rows.rise, way) : v[Do.Rise]!;
     // A line is bent upwards, anything else outwards.
     const bx = this.#straight ? x : x + (bent * x) / far,
@@ -182,7 +183,7 @@ function addLines(out: LaserPaths, own: LaserPaths, v: Float64Array, whole: numb
         r = own.corners[a + POINT + At.Red]!,
         g = own.corners[a + POINT + At.Green]!,
         b = own.corners[a + POINT + At.Blue]!,
-        long = Math.hypot(dx, dy);
+        long = length(dx, dy);
       if (long <= 0) continue;
       let at = 0;
       const until = Math.min(long, drawn - gone);

@@ -1,6 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import { seeded } from '../random';
-import { DARK_WORDS, DOSE_CELLS, doseCell, FRAME_OLD_MS, LaserGate, type LaserMoment } from './gate';
+import {
+  DARK_REASONS,
+  DARK_WORDS,
+  DOSE_CELLS,
+  doseCell,
+  FRAME_OLD_MS,
+  LaserGate,
+  type LaserMoment,
+} from './gate';
 import { type LaserLimits, readLimits, USUAL_LIMITS } from './limits';
 import { At, POINT } from './points';
 
@@ -265,7 +273,7 @@ describe('the gate of a laser', () => {
 describe('why a laser is dark', () => {
   it('is said in words for every reason', () => {
     for (const words of Object.values(DARK_WORDS)) expect(words).toMatch(/\.$/);
-    expect(new Set(Object.values(DARK_WORDS)).size).toBe(7);
+    expect(new Set(Object.values(DARK_WORDS)).size).toBe(DARK_REASONS.length);
   });
 });
 

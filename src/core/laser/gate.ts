@@ -1,3 +1,4 @@
+import { length } from './length';
 import type { Milliseconds } from '../units';
 import type { LaserLimits } from './limits';
 import { At, POINT } from './points';
@@ -33,7 +34,7 @@ export const DARK_WORDS: Readonly<Record<DarkReason, string>> = {
   'old frame': 'A frame was late by more than 50 ms. Arm it again.',
   'no number': 'A point was no number. Arm it again.',
   'too small': 'What is drawn is smaller than the least size that was set.',
-  fault: 'Something failed where points are sent. Arm it again.',
+  fault: 'The thread that sends points failed, or stood still. Arm it again.',
 };
 
 /** What the gate is told with each stretch of points. */
@@ -54,6 +55,9 @@ export interface LaserMoment {
  */
 export class LaserGate {
   #limits: LaserLimits;
+  /** About each keep-out and each zone: left, low, right, high. What lies beyond is not looked at further. */
+  #keptBoxes: Float64Array;
+  #zoneBoxes: Float64Array;
   readonly #step: Milliseconds;
   /** Steps that make a dwell, the length of each of the last, and their sum. */
   readonly #lengths: Float64Array;
@@ -74,6 +78,8 @@ export class LaserGate {
 
   constructor(limits: LaserLimits) {
     this.#limits = limits;
+    this.#keptBoxes = boxesOf(limits.keepOuts);
+    this.#zoneBoxes = boxesOf(limits.zones.map((z) => z.polygon));
     this.#step = 1000 / limits.pointsPerSecond;
     this.#lengths = new Float64Array(Math.max(2, Math.ceil(DWELL_MS / this.#step)));
     this.#energyAt.fill(-Infinity);
@@ -95,6 +101,8 @@ export class LaserGate {
   /** Other places where it may shine, from the next point on; how many points go a second stays as it was. */
   setWhere({ keepOuts, zones }: Pick<LaserLimits, 'keepOuts' | 'zones'>): void {
     this.#limits = { ...this.#limits, keepOuts, zones };
+    this.#keptBoxes = boxesOf(keepOuts);
+    this.#zoneBoxes = boxesOf(zones.map((z) => z.polygon));
     if (!this.#kept(this.#x, this.#y, this.#x, this.#y)) return;
     // The mirrors go there from where they may not be lit.
     this.#awayFromKeepOuts();
@@ -184,7 +192,7 @@ export class LaserGate {
   #move(x: number, y: number): boolean {
     const outside = x < -1 || x > 1 || y < -1 || y > 1,
       goes = !outside && !this.#kept(x, y, x, y);
-    const long = goes ? Math.hypot(x - this.#x, y - this.#y) : 0;
+    const long = goes ? length(x - this.#x, y - this.#y) : 0;
     this.#lengths[this.#at] = long;
     this.#at = (this.#at + 1) % this.#lengths.length;
     if (goes) {
@@ -196,7 +204,11 @@ export class LaserGate {
   #kept(ax: number, ay: number, bx: number, by: number): boolean {
     const { keepOuts, margin } = this.#limits;
     for (let k = 0; k < keepOuts.length; k++)
-      if (comesNear(keepOuts[k]!, ax, ay, bx, by, margin)) return true;
+      if (
+        isAbout(this.#keptBoxes, k, ax, ay, bx, by, margin) &&
+        comesNear(keepOuts[k]!, ax, ay, bx, by, margin)
+      )
+        return true;
     return false;
   }
   /** The most of its brightness that a way may have. */
@@ -206,7 +218,12 @@ export class LaserGate {
     let least = most;
     for (let k = 0; k < zones.length; k++) {
       const zone = zones[k]!;
-      if (zone.most < least && comesNear(zone.polygon, ax, ay, bx, by, 0)) least = zone.most;
+      if (
+        zone.most < least &&
+        isAbout(this.#zoneBoxes, k, ax, ay, bx, by, 0) &&
+        comesNear(zone.polygon, ax, ay, bx, by, 0)
+      )
+        least = zone.most;
     }
     return least;
   }
@@ -248,6 +265,34 @@ export class LaserGate {
     if (this.#energy[cell]! > this.hottest * dose) this.hottest = this.#energy[cell]! / dose;
     return share;
   }
+}
+
+function boxesOf(polygons: LaserLimits['keepOuts']): Float64Array {
+  const out = new Float64Array(4 * polygons.length);
+  polygons.forEach((p, k) => {
+    const xs = p.filter((_, i) => i % 2 === 0),
+      ys = p.filter((_, i) => i % 2 === 1);
+    out.set([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], 4 * k);
+  });
+  return out;
+}
+/** Whether a way comes into the box about a shape, or nearer to it than a margin. What is no number does. */
+function isAbout(
+  boxes: Float64Array,
+  k: number,
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  margin: number,
+): boolean {
+  const at = 4 * k;
+  return !(
+    (ax < boxes[at]! - margin && bx < boxes[at]! - margin) ||
+    (ax > boxes[at + 2]! + margin && bx > boxes[at + 2]! + margin) ||
+    (ay < boxes[at + 1]! - margin && by < boxes[at + 1]! - margin) ||
+    (ay > boxes[at + 3]! + margin && by > boxes[at + 3]! + margin)
+  );
 }
 
 /** The cell in which a place's energy is counted. @param x @param y - from −1 to 1 */

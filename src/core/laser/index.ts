@@ -34,3 +34,4 @@ export { type Polygon } from './zones';
 export { LASER_LETTERS, textStrokes } from './letters';
 export { nearest } from './nearness';
 export { Rehearsal } from './rehearsal';
+export { darkTravel, PathOrder } from './pathOrder';

@@ -1,3 +1,4 @@
+import { length } from './length';
 import type { LaserPaths } from './paths';
 import { POINT } from './points';
 
@@ -12,85 +13,107 @@ export class PathOrder {
   /** Paths in their order; a negative number −1 − p is path p from its end. */
   readonly order: Int32Array;
   readonly #taken: Uint8Array;
+  /** Where each path begins and ends: x, y, x, y. */
+  readonly #ends: Float64Array;
   constructor(most = 512) {
     this.order = new Int32Array(most);
     this.#taken = new Uint8Array(most);
+    this.#ends = new Float64Array(4 * most);
   }
 
   /** @param x @param y - where the mirrors are before */
   find(paths: LaserPaths, x: number, y: number): void {
     const n = paths.paths,
-      { order } = this;
-    this.#taken.fill(0, 0, n);
+      { order } = this,
+      ends = this.#ends,
+      taken = this.#taken;
+    for (let p = 0; p < n; p++) {
+      const first = paths.starts[p]! * POINT,
+        last = (paths.starts[p + 1]! - 1) * POINT;
+      ends[4 * p] = paths.corners[first]!;
+      ends[4 * p + 1] = paths.corners[first + 1]!;
+      ends[4 * p + 2] = paths.corners[last]!;
+      ends[4 * p + 3] = paths.corners[last + 1]!;
+    }
+    taken.fill(0, 0, n);
     let px = x,
       py = y;
     for (let k = 0; k < n; k++) {
       let best = 0,
         least = Infinity;
       for (let p = 0; p < n; p++) {
-        if (this.#taken[p]) continue;
-        for (const turned of [false, true]) {
-          const code = turned ? -1 - p : p,
-            far = apart(px, py, placeX(paths, code, true), placeY(paths, code, true));
-          if (far < least) {
-            least = far;
-            best = code;
-          }
+        if (taken[p]) continue;
+        // Squares order as lengths do.
+        const ax = ends[4 * p]! - px,
+          ay = ends[4 * p + 1]! - py,
+          bx = ends[4 * p + 2]! - px,
+          by = ends[4 * p + 3]! - py,
+          a = ax * ax + ay * ay,
+          b = bx * bx + by * by;
+        if (a < least) {
+          least = a;
+          best = p;
+        }
+        if (b < least) {
+          least = b;
+          best = -1 - p;
         }
       }
       order[k] = best;
-      this.#taken[best < 0 ? -1 - best : best] = 1;
-      px = placeX(paths, best, false);
-      py = placeY(paths, best, false);
+      const p = best < 0 ? -1 - best : best,
+        end = 4 * p + (best < 0 ? 0 : 2);
+      taken[p] = 1;
+      px = ends[end]!;
+      py = ends[end + 1]!;
     }
-    this.#turn(paths, n, x, y);
+    this.#turn(n, x, y);
   }
 
-  #turn(paths: LaserPaths, n: number, x: number, y: number): void {
-    const { order } = this;
+  /** Place among the ends where a path is left (or, from its beginning, reached) in the way it is drawn. */
+  #left(code: number): number {
+    return code < 0 ? 4 * (-1 - code) : 4 * code + 2;
+  }
+  #reached(code: number): number {
+    return code < 0 ? 4 * (-1 - code) + 2 : 4 * code;
+  }
+  #turn(n: number, x: number, y: number): void {
+    const { order } = this,
+      ends = this.#ends;
     let tries = 0,
       better = true;
-    const endX = (k: number): number => (k < 0 ? x : placeX(paths, order[k]!, false)),
-      endY = (k: number): number => (k < 0 ? y : placeY(paths, order[k]!, false));
     while (better && tries < TRIES) {
       better = false;
-      for (let i = 0; i < n && tries < TRIES; i++)
+      for (let i = 0; i < n && tries < TRIES; i++) {
+        const before = i > 0 ? this.#left(order[i - 1]!) : -1,
+          bx = before < 0 ? x : ends[before]!,
+          by = before < 0 ? y : ends[before + 1]!;
         for (let j = i; j < n && tries < TRIES; j++) {
           tries++;
           // Turned round, i … j are reached at j's end and left at i's beginning.
-          const now =
-              apart(
-                endX(i - 1),
-                endY(i - 1),
-                placeX(paths, order[i]!, true),
-                placeY(paths, order[i]!, true),
-              ) +
-              (j + 1 < n
-                ? apart(
-                    endX(j),
-                    endY(j),
-                    placeX(paths, order[j + 1]!, true),
-                    placeY(paths, order[j + 1]!, true),
-                  )
-                : 0),
-            then =
-              apart(endX(i - 1), endY(i - 1), endX(j), endY(j)) +
-              (j + 1 < n
-                ? apart(
-                    placeX(paths, order[i]!, true),
-                    placeY(paths, order[i]!, true),
-                    placeX(paths, order[j + 1]!, true),
-                    placeY(paths, order[j + 1]!, true),
-                  )
-                : 0);
+          const a = this.#reached(order[i]!),
+            b = this.#left(order[j]!),
+            ax = ends[a]!,
+            ay = ends[a + 1]!,
+            ex = ends[b]!,
+            ey = ends[b + 1]!;
+          let now = length(ax - bx, ay - by),
+            then = length(ex - bx, ey - by);
+          if (j + 1 < n) {
+            const c = this.#reached(order[j + 1]!),
+              cx = ends[c]!,
+              cy = ends[c + 1]!;
+            now += length(cx - ex, cy - ey);
+            then += length(cx - ax, cy - ay);
+          }
           if (then >= now - 1e-9) continue;
           better = true;
-          for (let a = i, b = j; a <= b; a++, b--) {
-            const first = order[a]!;
-            order[a] = -1 - order[b]!;
-            order[b] = -1 - first;
+          for (let k = i, m = j; k <= m; k++, m--) {
+            const first = order[k]!;
+            order[k] = -1 - order[m]!;
+            order[m] = -1 - first;
           }
         }
+      }
     }
   }
 }
@@ -107,7 +130,7 @@ export function darkTravel(paths: LaserPaths, order: ArrayLike<number>, x: numbe
   }
   return sum;
 }
-const apart = (ax: number, ay: number, bx: number, by: number): number => Math.hypot(bx - ax, by - ay);
+const apart = (ax: number, ay: number, bx: number, by: number): number => length(bx - ax, by - ay);
 /** The corner where a path begins, or ends, in the way it is drawn. */
 function cornerOf(paths: LaserPaths, code: number, first: boolean): number {
   const p = code < 0 ? -1 - code : code;

@@ -1,3 +1,4 @@
+import { length } from './length';
 import { At, POINT } from './points';
 
 /** Corners of all paths of one frame at most. */
@@ -55,7 +56,7 @@ export class LaserPaths {
     let sum = 0;
     for (let p = 0; p < this.paths; p++)
       for (let i = this.starts[p]! + 1; i < this.starts[p + 1]!; i++)
-        sum += Math.hypot(
+        sum += length(
           this.corners[i * POINT]! - this.corners[(i - 1) * POINT]!,
           this.corners[i * POINT + 1]! - this.corners[(i - 1) * POINT + 1]!,
         );

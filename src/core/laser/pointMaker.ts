@@ -1,3 +1,4 @@
+import { length } from './length';
 import type { Hz } from '../units';
 import type { LaserPaths } from './paths';
 import { PathOrder } from './pathOrder';
@@ -63,8 +64,10 @@ export class PointMaker {
       most = Math.min(POINTS_MOST - 8, Math.floor(pointsPerSecond / framesPerSecond));
     // From its own beginning, and not from where the one before ended: a figure that stays is drawn the same way round each time.
     this.#order.find(paths, paths.corners[0]!, paths.corners[1]!);
-    let spacing = 1,
-      repeats = 1,
+    // From what the picture before needed: one that goes on costs as much, and quality comes back step by step.
+    const last = this.cost;
+    let spacing = last.repeats < 1 ? last.spacing : Math.max(1, last.spacing / 1.25),
+      repeats = last.repeats < 1 ? Math.min(1, last.repeats / 0.7) : 1,
       kept = paths.paths;
     for (;;) {
       this.#closeRound(paths, kept);
@@ -129,7 +132,7 @@ export class PointMaker {
         ay = corners[a + 1]!,
         bx = corners[b]!,
         by = corners[b + 1]!,
-        long = Math.hypot(bx - ax, by - ay),
+        long = length(bx - ax, by - ay),
         steps = Math.max(1, Math.ceil(long / (setting.spacing * spacing) - 1e-6));
       this.litWay += long;
       for (let s = 1; s <= steps; s++) {
@@ -158,7 +161,7 @@ export class PointMaker {
   }
   /** To where the next line begins, in the dark: slowly away, quickly between, and slowly there. */
   #travel(x: number, y: number): void {
-    const far = Math.hypot(x - this.#x, y - this.#y);
+    const far = length(x - this.#x, y - this.#y);
     this.darkWay += far;
     if (far < 1e-6) return;
     const steps = Math.max(1, Math.ceil(far / this.#setting.darkSpacing)),
@@ -201,7 +204,7 @@ function turnOf(ax: number, ay: number, bx: number, by: number, cx: number, cy: 
     uy = by - ay,
     vx = cx - bx,
     vy = cy - by,
-    long = Math.hypot(ux, uy) * Math.hypot(vx, vy);
+    long = length(ux, uy) * length(vx, vy);
   if (long < 1e-12) return 0;
   return Math.acos(Math.max(-1, Math.min(1, (ux * vx + uy * vy) / long))) / Math.PI;
 }

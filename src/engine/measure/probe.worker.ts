@@ -22,6 +22,8 @@ export interface ProbeTask {
 export interface ProbeResult {
   readonly parameter: readonly number[];
   readonly packet: readonly number[];
+  /** When each burst began, in ms since 1970. */
+  readonly starts: readonly number[];
 }
 
 /** Times the way of a sound through the running application, in one clock. It sleeps between two looks, half a millisecond each. */
@@ -30,7 +32,8 @@ function probe(task: ProbeTask): ProbeResult {
   const reader = new FrameReader(task.frames);
   const received = new Received(task.received);
   const parameter: number[] = [],
-    packet: number[] = [];
+    packet: number[] = [],
+    starts: number[] = [];
   const lapOf = (): number =>
     Math.floor((control.reals[Real.Position]! / SAMPLE_RATE - task.onset) / task.period);
   let lap = lapOf();
@@ -45,6 +48,7 @@ function probe(task: ProbeTask): ProbeResult {
     if (next !== lap) {
       lap = next;
       start = now;
+      starts.push(performance.timeOrigin + now);
       waitParameter = waitPacket = true;
     }
     if (waitParameter) {
@@ -59,7 +63,7 @@ function probe(task: ProbeTask): ProbeResult {
       waitPacket = false;
     }
   }
-  return { parameter, packet };
+  return { parameter, packet, starts };
 }
 
 self.onmessage = (e: MessageEvent<ProbeTask>) => (globalThis as unknown as Worker).postMessage(probe(e.data));

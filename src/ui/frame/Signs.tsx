@@ -145,9 +145,9 @@ export function Signs() {
       sx={{
         position: 'relative',
         display: 'grid',
-        // Upright on a tablet all of the frame still fits.
         gridTemplateColumns: {
-          xs: 'repeat(2, minmax(132px, 1fr))',
+          // Upright on a tablet: names over states, without their shapes.
+          xs: 'repeat(3, minmax(84px, 1fr))',
           md: 'repeat(3, minmax(118px, 1fr))',
         },
         gap: 0.75,
@@ -171,9 +171,11 @@ export function Signs() {
               all: 'unset',
               cursor: 'pointer',
               display: 'flex',
-              alignItems: 'center',
-              gap: 0.75,
-              px: 1.25,
+              flexDirection: { xs: 'column', md: 'row' },
+              alignItems: { xs: 'flex-start', md: 'center' },
+              justifyContent: 'center',
+              gap: { xs: 0, md: 0.75 },
+              px: { xs: 0.75, md: 1.25 },
               minHeight: 38,
               boxSizing: 'border-box',
               background: fault || act ? t.ink.paper : t.ink.sheet,
@@ -188,18 +190,32 @@ export function Signs() {
               component="svg"
               viewBox="0 0 18 18"
               aria-hidden
-              sx={{ width: 18, height: 18, fill: 'currentColor', flex: 'none' }}
+              sx={{
+                width: 18,
+                height: 18,
+                fill: 'currentColor',
+                flex: 'none',
+                display: { xs: 'none', md: 'block' },
+              }}
             >
               {SHAPES[shape]}
             </Box>
-            <Box component="span" sx={{ fontWeight: 700, fontSize: '1.08rem', flex: 1 }}>
+            <Box
+              component="span"
+              sx={{
+                fontWeight: 700,
+                fontSize: { xs: '0.98rem', md: '1.08rem' },
+                lineHeight: { xs: 1.1, md: 1.5 },
+                flex: { xs: 'none', md: 1 },
+              }}
+            >
               {name}
             </Box>{' '}
             <Box
               component="span"
               sx={{
-                fontSize: '0.92rem',
-                lineHeight: 1.15,
+                fontSize: { xs: '0.86rem', md: '0.92rem' },
+                lineHeight: { xs: 1.05, md: 1.15 },
                 whiteSpace: { xs: 'normal', lg: 'nowrap' },
                 opacity: 0.9,
               }}

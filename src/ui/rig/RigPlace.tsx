@@ -161,7 +161,14 @@ export function RigPlace() {
           '--bed': t.ink.paperDeep,
           '--faint': t.ink.paperFaint,
           '& .MuiButton-outlined': { color: 'inherit', borderColor: 'currentColor' },
-          '& .MuiButton-contained': { backgroundColor: t.ink.paperText, color: t.ink.paper },
+          '& .MuiButton-contained': {
+            backgroundColor: t.ink.paperText,
+            color: t.ink.paper,
+            '&:hover': {
+              backgroundColor: t.ink.sheetQuiet,
+              color: t.palette.mode === 'dark' ? t.ink.paper : t.ink.paperText,
+            },
+          },
           '& .MuiButton-text': { color: 'inherit' },
           px: 2.25,
           pt: 1.5,
