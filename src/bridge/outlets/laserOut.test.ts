@@ -12,7 +12,7 @@ import {
 import { decodeIdnScanned, encodeIdnScan, LASER_DARK, LASER_PLAYS } from '../../core/protocols';
 import { seeded } from '../../core/random';
 import { Projector } from '../simulated/projector';
-import { LaserOut } from './laserOut';
+import { type LaserEnd, LaserOut } from './laserOut';
 import { until } from './testKit';
 
 /** A ring that stands is drawn over and over: with the usual dose it would be dimmed. */
@@ -33,12 +33,13 @@ function ring(): PointMaker {
 let projector: Projector, out: LaserOut;
 beforeEach(async () => {
   projector = await Projector.open(0);
-  out = new LaserOut(projector, SETTING);
+  out = new LaserOut(place(), SETTING);
 });
 afterEach(async () => {
   await out.close();
   await projector.close();
 });
+const place = (): LaserEnd => ({ host: projector.host, port: projector.port });
 const PLAYS = LASER_PLAYS;
 /** Turns and frames as the sending thread has them, until it is stopped. @param frames - whether new ones come, and with which marks */
 function runs(frames: () => boolean, marks: () => number = () => PLAYS): () => void {
@@ -68,7 +69,7 @@ describe('a laser’s stream', () => {
     'in %d bits as a %s is decoded by code of its own: the ring where it is, thirty thousand points a second',
     async (bits, mode) => {
       await out.close();
-      out = new LaserOut(projector, { ...SETTING, bits, mode });
+      out = new LaserOut(place(), { ...SETTING, bits, mode });
       const stop = runs(() => true);
       await arm();
       await until(() => projector.litAt > 0);
@@ -170,6 +171,35 @@ describe('a laser’s stream', () => {
     expect(out.why).toBe('fault');
     expect(projector.points - before).toBeLessThan(600);
     expect(performance.now() - projector.litAt).toBeGreaterThan(130);
+  });
+  it('is shut when its projector answers no more, and not lit again when that is back', async () => {
+    const stop = runs(() => true);
+    await arm();
+    await until(() => projector.litAt > 0);
+    await rest(250);
+    const { port } = projector;
+    await projector.close();
+    await until(() => out.why === 'no projector');
+    projector = await Projector.open(port);
+    await rest(250);
+    expect(projector.litAt).toBe(-Infinity);
+    await arm();
+    await until(() => projector.litAt > 0);
+    stop();
+  });
+  it('begins anew for a projector that knew another sender', async () => {
+    const other = new LaserOut(place(), SETTING),
+      mine = out;
+    for (const one of [other, mine]) {
+      out = one;
+      const stop = runs(() => true);
+      await arm();
+      await until(() => performance.now() - projector.litAt < 20);
+      stop();
+      await rest(60);
+    }
+    expect(projector.bad).toBe(0);
+    await other.close();
   });
   it('takes other keep-outs while it is lit: nothing is lit there from then on', async () => {
     const stop = runs(() => true);

@@ -11,9 +11,11 @@ import {
   POINTS_MOST,
 } from '../../core/laser';
 import {
+  decodeIdnScanned,
   encodeIdnClose,
   encodeIdnFrame,
   encodeIdnSamples,
+  encodeIdnScan,
   IDN_SAMPLES_MOST,
   idnBytes,
   LASER_DARK,
@@ -35,6 +37,10 @@ const TURN_MS = 4;
 const CONFIGURE_EVERY_MS = 200;
 /** What was lit goes on dark for so long, so that mirrors and projector end in order; then nothing is sent. */
 const DARK_TAIL_MS = 150;
+
+/** The projector is asked so often whether it is there, and has so long to answer. */
+const CALL_EVERY_MS = 100,
+  SILENT_MS = 400;
 
 /** Where the points go, as a number. */
 export interface LaserEnd {
@@ -65,6 +71,7 @@ export class LaserOut {
   #dark = false;
   #plays = false;
   #sequence = 0;
+  #calls = 0;
   #packets = 0;
   #errors = 0;
   /** Up to where points were sent, by the turns' clock. */
@@ -75,6 +82,9 @@ export class LaserOut {
   /** For the rates: since they were last asked. */
   #asked = { at: NaN, points: 0, passes: 0, lit: 0, hottest: 0 };
   #armedAt: number | null = null;
+  /** When the projector last said that it is there, and was last asked. */
+  #answeredAt = NaN;
+  #calledAt = -Infinity;
 
   /** @param to - a projector's place @param setting - of the machine: never a show's */
   constructor(to: LaserEnd, setting: LaserSetting) {
@@ -88,6 +98,9 @@ export class LaserOut {
     this.#socket = createSocket('udp4');
     this.#socket.on('error', () => {
       this.#errors++;
+    });
+    this.#socket.on('message', (m) => {
+      if (decodeIdnScanned(m)) this.#answeredAt = performance.now();
     });
   }
 
@@ -141,6 +154,7 @@ export class LaserOut {
     // A thread that stood still sent nothing meanwhile; what it would send now was not looked at in time.
     if (now - this.#turnedAt > PAUSE_MS) this.gate.shut('fault');
     this.#turnedAt = now;
+    this.#call(now);
     // Also where nothing is sent: what is late is seen at once, and said.
     if (this.gate.armed) this.#watch(now);
     if (this.gate.armed) this.#open = true;
@@ -158,6 +172,21 @@ export class LaserOut {
       this.#sendWave(Math.floor(((now + AHEAD_MS - this.#until) * this.#stream.pointsPerSecond) / 1000), now);
     else while (this.#until < now + AHEAD_MS) this.#sendFrame(now);
     return TURN_MS;
+  }
+  /**
+   * Asks the projector whether it is there. One that answered and does so no more is cut off: what it would draw once it is back was
+   * not asked for by anybody.
+   */
+  #call(now: number): void {
+    if (!this.gate.armed) {
+      this.#answeredAt = NaN;
+      return;
+    }
+    if (now - this.#answeredAt > SILENT_MS) this.gate.shut('no projector');
+    if (now - this.#calledAt < CALL_EVERY_MS) return;
+    this.#calledAt = now;
+    const ask = Buffer.from(encodeIdnScan(this.#calls++));
+    this.#socket.send(ask, this.#to.port, this.#to.host, () => undefined);
   }
   /** A frame or a driver that is late shuts it, though no point may be due. */
   #watch(now: number): void {

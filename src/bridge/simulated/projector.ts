@@ -41,6 +41,7 @@ export class Projector {
   /** Bytes of the colours, and whether anybody said how a sample is built. */
   #colourBytes = 0;
   #sequence = -1;
+  #sender = '';
 
   private constructor(socket: Socket, scanner: ScannerSetting) {
     this.#socket = socket;
@@ -100,16 +101,26 @@ export class Projector {
         this.#socket.send(this.#services(m), port, address);
         return;
       case 0x40:
+        this.#meet(`${address}:${port}`);
         this.#message(m);
         return;
       case 0x44:
         this.closed++;
+        this.#meet('');
         return;
       default:
         this.bad++;
     }
   }
 
+  /** Another sender counts from its own beginning, and says how its samples are built. */
+  #meet(sender: string): void {
+    if (sender === this.#sender) return;
+    this.#sender = sender;
+    this.#sequence = -1;
+    this.#colourBytes = 0;
+    this.#frame = null;
+  }
   #message(m: Buffer): void {
     // Channel message: 4 total size · 6 content id · 8 timestamp
     if (m.length < 12 || m.readUInt16BE(4) !== m.length - 4) {

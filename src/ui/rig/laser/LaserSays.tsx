@@ -47,6 +47,7 @@ export function LaserSays({ numbers }: { readonly numbers: FieldNumbers | null }
   if (armed && state.pictures > 0 && state.pictures < 20)
     parts.push('it flickers: less than 20 pictures a second');
   if (numbers && numbers.spacing > 1.01) parts.push(`points ${numbers.spacing.toFixed(1)} × as far apart`);
+  if (numbers && numbers.repeats < 0.99) parts.push('corners less sharp');
   if (numbers && numbers.leftOut > 0) parts.push(`${numbers.leftOut} lines left out`);
   if (numbers && !armed && numbers.passed < 0.99)
     parts.push(`${Math.round((1 - numbers.passed) * 100)} % of it would be cut`);

@@ -21,6 +21,8 @@ export interface FieldNumbers {
   readonly points: number;
   readonly leftOut: number;
   readonly spacing: number;
+  /** Of dwells at corners. */
+  readonly repeats: number;
   /** From the nearest keep-out, in degrees; null where nothing is lit or there is none. */
   readonly away: number | null;
   /** Of what was meant to be lit, what the gate let through in the rehearsal. */
@@ -154,6 +156,7 @@ export class Eye {
       points: r?.count ?? 0,
       leftOut: r?.cost.leftOut ?? 0,
       spacing: r?.cost.spacing ?? 1,
+      repeats: r?.cost.repeats ?? 1,
       away: Number.isFinite(away) ? away : null,
       passed: lit ? 1 : passed,
     };
