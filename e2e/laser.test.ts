@@ -5,7 +5,7 @@ import path from 'node:path';
 import type { ElementHandle } from 'puppeteer-core';
 import { WebSocket } from 'ws';
 import { FRAME_SEEN, LASER_PAGE, SEEN_HEAD, SEEN_POINT, writeIlda } from '../src/core/protocols';
-import { armLaser, openLaser, pressSign, says } from './laserStage';
+import { armLaser, openBeams, openLaser, pressSign, says } from './laserStage';
 import { withFerry } from './stage';
 import {
   choose,
@@ -58,6 +58,7 @@ describe('a laser', () => {
     await until('its numbers', async () => /[\d ]+ points\/s · \d+ pictures\/s/.test(await says(v.page)));
   });
   it('goes dark by key 0, and is not lit again by itself', async () => {
+    await openBeams(v.page);
     await armLaser(v.page);
     await v.page.keyboard.press('0');
     await until('the words', async () => (await says(v.page)).includes('Dark was pressed'));
@@ -218,6 +219,7 @@ describe('where a laser may shine', () => {
     await press(v.page, 'button', 'back to the figures');
   });
   it('cuts what is drawn when a keep-out is dragged over it, as the projector’s mirrors tell', async () => {
+    await openBeams(v.page);
     const mirrors = new Mirrors(server);
     const lit = async (low: number, high: number): Promise<boolean> => {
       await armLaser(v.page);

@@ -1,4 +1,7 @@
 import type { Page } from 'puppeteer-core';
+import { FERRY_BEAMS } from '../src/core/ferry/beams';
+import { emptyShow } from '../src/core/ferry/show';
+import type { MeasureHandle } from '../src/ui/state/session';
 import { press, textOf, until } from './support';
 
 /** The laser as it is used: its field, its two acts, its sign. */
@@ -9,6 +12,14 @@ export async function openLaser(page: Page): Promise<void> {
   await page.keyboard.press('4');
   await press(page, 'button', 'laser');
   await until('the laser to be drawn', async () => /[1-9]\d* points a picture/.test(await says(page)));
+}
+/** The demo's beams and nothing else: a machine that draws pictures with its processor keeps a laser armed for seconds only. */
+export async function openBeams(page: Page): Promise<void> {
+  await page.evaluate(
+    (show) => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.open(show),
+    { ...emptyShow('beams', 'Beams'), laserFigures: FERRY_BEAMS },
+  );
+  await until('its points', async () => /[1-9]\d* points/.test(await says(page)));
 }
 /** Presses the laser's sign in the frame. */
 export const pressSign = (page: Page): Promise<void> =>

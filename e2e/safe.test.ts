@@ -9,7 +9,7 @@ import {
   serverDies,
 } from './lampFaults';
 import { ownProjector, pageCrashed, pointsStop, serverKilled, serverSleeps } from './laserFaults';
-import { openLaser } from './laserStage';
+import { openBeams, openLaser } from './laserStage';
 import type { Projector } from '../src/bridge/simulated/projector';
 import { playFerry, startServer, visit, type Server, type Visit } from './support';
 
@@ -65,6 +65,7 @@ describe('a laser, when something fails', () => {
     await playFerry(v.page);
     projector = await ownProjector(own);
     await openLaser(v.page);
+    await openBeams(v.page);
   }, 120000);
   afterAll(async () => {
     await v?.close();
