@@ -99,7 +99,7 @@ try {
   await settle(1200);
   await shoot('rig');
   await openLaser(v.page);
-  await lively();
+  await settle(1500);
   await armLaser(v.page);
   await shoot('laser');
   await press(v.page, 'button', 'from the front');
