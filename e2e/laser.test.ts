@@ -160,6 +160,9 @@ describe('figures of a laser', () => {
       });
     }
     expect(await figures()).toBe(before);
+    await openMenu(v.page, 'save a frame');
+    await press(v.page, 'menuitem', 'ILDA, with a palette (format 1)');
+    await until('it saved', async () => (await textOf(v.page, 'body')).includes('Saved as laser-frame.ild'));
     await undo(v.page);
     await undo(v.page);
   });

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { WebSocket } from 'ws';
-import { addRing, LaserPaths, type LaserSetting, POINT, PointMaker, USUAL_LASER } from '../core/laser';
+import { type LaserSetting, POINT, USUAL_LASER } from '../core/laser';
 import {
   BRIDGE_PROTOCOL,
   FRAME_HEAD,
@@ -17,6 +17,7 @@ import {
   SEEN_POINT,
   writeHead,
 } from '../core/protocols';
+import { upperRing } from './outlets/testKit';
 import { startServer, type RunningServer } from './server';
 
 /** A whole bridge with its sending thread and its projector, driven over a real connection. */
@@ -45,7 +46,7 @@ afterEach(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 async function until<T>(what: () => T): Promise<NonNullable<T>> {
-  const end = Date.now() + 8000;
+  const end = Date.now() + 30000;
   for (;;) {
     const value = what();
     if (value) return value as NonNullable<T>;
@@ -72,17 +73,10 @@ class Driver {
 
   constructor(socket: WebSocket) {
     this.#socket = socket;
-    const paths = new LaserPaths(),
-      maker = new PointMaker();
-    addRing(paths, [1, 1, 1]);
-    for (let i = 0; i < paths.starts[1]!; i++) {
-      paths.corners[i * POINT] = paths.corners[i * POINT]! * 0.5;
-      paths.corners[i * POINT + 1] = paths.corners[i * POINT + 1]! * 0.4 + 0.3;
-    }
-    const count = maker.make(paths);
+    const { points, count } = upperRing();
     this.#frame = new Uint8Array(FRAME_HEAD + 4 * POINT * count);
     this.#view = new DataView(this.#frame.buffer);
-    new Float32Array(this.#frame.buffer, FRAME_HEAD).set(maker.points.subarray(0, POINT * count));
+    new Float32Array(this.#frame.buffer, FRAME_HEAD).set(points.subarray(0, POINT * count));
     socket.on('message', (d: Buffer, binary) => {
       if (binary) return;
       const m = JSON.parse(d.toString()) as { type: string; laser: LaserReport; why: string | null };

@@ -1,35 +1,14 @@
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import { createSocket } from 'node:dgram';
-import {
-  addRing,
-  LaserPaths,
-  type LaserSetting,
-  POINT,
-  PointMaker,
-  USUAL_LASER,
-  USUAL_LIMITS,
-} from '../../core/laser';
+import { type LaserSetting, USUAL_LASER, USUAL_LIMITS } from '../../core/laser';
 import { decodeIdnScanned, encodeIdnScan, LASER_DARK, LASER_PLAYS } from '../../core/protocols';
 import { seeded } from '../../core/random';
 import { Projector } from '../simulated/projector';
 import { type LaserEnd, LaserOut } from './laserOut';
-import { until } from './testKit';
+import { until, upperRing } from './testKit';
 
 /** A ring that stands is drawn over and over: with the usual dose it would be dimmed. */
 const SETTING: LaserSetting = { ...USUAL_LASER, limits: { ...USUAL_LIMITS, most: 1, dose: 40 } };
-/** A ring in the upper half of the field. */
-function ring(): PointMaker {
-  const paths = new LaserPaths(),
-    maker = new PointMaker();
-  addRing(paths, [1, 1, 1]);
-  for (let i = 0; i < paths.starts[1]!; i++) {
-    paths.corners[i * POINT] = paths.corners[i * POINT]! * 0.5;
-    paths.corners[i * POINT + 1] = paths.corners[i * POINT + 1]! * 0.4 + 0.3;
-  }
-  maker.make(paths);
-  return maker;
-}
-
 let projector: Projector, out: LaserOut;
 beforeEach(async () => {
   projector = await Projector.open(0);
@@ -43,7 +22,7 @@ const place = (): LaserEnd => ({ host: projector.host, port: projector.port });
 const PLAYS = LASER_PLAYS;
 /** Turns and frames as the sending thread has them, until it is stopped. @param frames - whether new ones come, and with which marks */
 function runs(frames: () => boolean, marks: () => number = () => PLAYS): () => void {
-  const { points, count } = ring();
+  const { points, count } = upperRing();
   const timer = setInterval(() => {
     const now = performance.now();
     if (frames()) out.take(points, count, now, marks(), now);
@@ -139,7 +118,7 @@ describe('a laser’s stream', () => {
     stop();
   });
   it('is disarmed by hand, and when its driver leaves; a frame that was made long ago darkens it', async () => {
-    const { points, count } = ring();
+    const { points, count } = upperRing();
     let age = 0;
     const timer = setInterval(() => {
       const now = performance.now();

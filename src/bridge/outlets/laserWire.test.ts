@@ -1,23 +1,16 @@
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
-import { addRing, LaserPaths, type LaserSetting, POINT, PointMaker, USUAL_LASER } from '../../core/laser';
+import { type LaserSetting, POINT, USUAL_LASER } from '../../core/laser';
 import { LASER_PLAYS } from '../../core/protocols';
 import { Projector } from '../simulated/projector';
 import { LaserReader, LaserWriter, makeLaserMemory, STEADY } from './laserMemory';
 import { LaserWire } from './laserWire';
-import { until } from './testKit';
+import { until, upperRing } from './testKit';
 
 let projector: Projector, wire: LaserWire, writer: LaserWriter, timer: NodeJS.Timeout;
 const rest = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
 function ring(): Uint8Array {
-  const paths = new LaserPaths(),
-    maker = new PointMaker();
-  addRing(paths, [1, 1, 1]);
-  for (let i = 0; i < paths.starts[1]!; i++) {
-    paths.corners[i * POINT] = paths.corners[i * POINT]! * 0.5;
-    paths.corners[i * POINT + 1] = paths.corners[i * POINT + 1]! * 0.4 + 0.3;
-  }
-  const count = maker.make(paths);
-  return new Uint8Array(maker.points.slice(0, POINT * count).buffer);
+  const { points, count } = upperRing();
+  return new Uint8Array(points.slice(0, POINT * count).buffer);
 }
 beforeEach(async () => {
   projector = await Projector.open(0);

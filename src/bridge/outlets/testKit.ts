@@ -1,3 +1,4 @@
+import { addRing, LaserPaths, POINT, PointMaker } from '../../core/laser';
 import type { StreamDeclaration } from '../../core/outlets';
 import type { WireSetup } from '../../core/protocols';
 
@@ -36,4 +37,17 @@ export function universe(...channels: number[]): Uint8Array {
   const u = new Uint8Array(512);
   u.set(channels);
   return u;
+}
+
+/** A ring in the upper half of the field, as points: an ellipse of 0.5 by 0.4 about (0, 0.3). */
+export function upperRing(): PointMaker {
+  const paths = new LaserPaths(),
+    maker = new PointMaker();
+  addRing(paths, [1, 1, 1]);
+  for (let i = 0; i < paths.starts[1]!; i++) {
+    paths.corners[i * POINT] = paths.corners[i * POINT]! * 0.5;
+    paths.corners[i * POINT + 1] = paths.corners[i * POINT + 1]! * 0.4 + 0.3;
+  }
+  maker.make(paths);
+  return maker;
 }

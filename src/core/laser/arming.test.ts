@@ -52,5 +52,7 @@ describe('a laser’s setting', () => {
     const slow = { ...USUAL_LASER, scanner: { ...USUAL_LASER.scanner, speed: 300 } };
     expect(pointsFor(slow).spacing).toBeCloseTo(300 / 30000, 9);
     expect(pointsFor(slow).darkSpacing).toBeCloseTo(300 / 30000, 9);
+    const heavy = { ...USUAL_LASER, scanner: { ...USUAL_LASER.scanner, acceleration: 3e7 / 4 } };
+    expect([pointsFor(USUAL_LASER).dwell, pointsFor(heavy).dwell]).toEqual([6, 12]);
   });
 });

@@ -100,14 +100,18 @@ export function readLaserSetting(
   return { setting: value as LaserSetting, why: null };
 }
 
-/** How points are made for a scanner: no two of a line further apart than its mirrors go in that time. */
+const DWELL_MOST = 24;
+/** How points are made for a scanner: no two of a line further apart than its mirrors go in that time, and longer at corners the more slowly they turn. */
 export function pointsFor({ limits, scanner }: Pick<LaserSetting, 'limits' | 'scanner'>): PointSetting {
-  const most = scanner.speed / limits.pointsPerSecond;
+  const most = scanner.speed / limits.pointsPerSecond,
+    // What turns half as quickly needs a time at a corner that is longer by the root of two.
+    slow = Math.sqrt(USUAL_SCANNER.acceleration / scanner.acceleration);
   return {
     ...USUAL_POINTS,
     pointsPerSecond: limits.pointsPerSecond,
     spacing: Math.min(USUAL_POINTS.spacing, most),
     darkSpacing: Math.min(USUAL_POINTS.darkSpacing, most),
+    dwell: Math.min(DWELL_MOST, Math.round(USUAL_POINTS.dwell * slow)),
     colourShift: scanner.colourShift,
     anchors: scanner.anchors,
   };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { seeded } from '../random';
-import { ILDA_PALETTE, IldaError, readIlda, writeIlda } from './ilda';
+import { ILDA_PALETTE, ILDA_WRITTEN, IldaError, readIlda, writeIlda } from './ilda';
 
 /** A section by the standard's table: "ILDA", three of reserve, format, name, company, records, number, total, projector, reserve. */
 function section(format: number, count: number, body: readonly number[], name = 'RIVER'): number[] {
@@ -64,20 +64,32 @@ describe('ILDA files', () => {
     const [frame] = readIlda(Uint8Array.from(file));
     expect(at(frame!.points, 0).slice(2)).toEqual([10, 20, 30].map((x) => expect.closeTo(x / 255, 6)));
   });
-  it('are written and read again the same, to the last bit of the format', () => {
+  it.each(ILDA_WRITTEN)('of format %d are written and read again the same, to its last bit', (format) => {
     const random = seeded(3);
     const frames = [3, 1, 500].map((n, k) => ({
       name: `F${k}`,
       points: Float32Array.from({ length: 5 * n }, (_, i) =>
         i % 5 < 2
           ? Math.round((random() * 2 - 1) * 32767) / 32767
-          : 1 / 255 + Math.floor(random() * 254) / 255,
+          : (format < 2 ? 85 * Math.floor(1 + random() * 3) : 1 + Math.floor(random() * 254)) / 255,
       ),
     }));
-    const again = readIlda(writeIlda(frames));
+    const again = readIlda(writeIlda(frames, format));
     expect(again.map((f) => f.name)).toEqual(['F0', 'F1', 'F2']);
     again.forEach((f, k) => f.points.forEach((x, i) => expect(x).toBeCloseTo(frames[k]!.points[i]!, 5)));
-    expect(writeIlda(again)).toEqual(writeIlda(frames));
+    expect(writeIlda(again, format)).toEqual(writeIlda(frames, format));
+  });
+  it('with more colours than a palette has room for take the nearest of the standard’s', () => {
+    const points = Float32Array.from(
+      Array.from({ length: 300 }, (_, i) => [0, 0, (i % 256) / 255, i > 255 ? 0.5 : 1, 0.01]).flat(),
+    );
+    const file = writeIlda([{ name: 'MANY', points }], 1);
+    expect(file[7]).toBe(1);
+    const [frame] = readIlda(file);
+    for (let i = 0; i < 300; i += 37) {
+      const [, , r, g, b] = at(frame!.points, i) as [number, number, number, number, number];
+      expect(ILDA_PALETTE).toContainEqual([r, g, b].map((x) => Math.round(x * 255)));
+    }
   });
   it('have 64 colours of their own, in the order of the appendix', () => {
     expect(ILDA_PALETTE.length).toBe(64);

@@ -114,14 +114,31 @@ function text(bytes: Uint8Array, from: number, length: number): string {
   return out;
 }
 
-/** Frames as a file of format 5: two dimensions, true colour. */
-export function writeIlda(frames: readonly IldaFrame[]): Uint8Array<ArrayBuffer> {
-  const size = frames.reduce((n, f) => n + HEAD + 8 * (f.points.length / 5), HEAD),
+/** Formats that are written: points with the number of a colour (0, 1) or a colour of their own (4, 5), in three dimensions or in two. */
+export const ILDA_WRITTEN = [5, 4, 1, 0] as const;
+export type IldaFormat = (typeof ILDA_WRITTEN)[number];
+const COLOURS_MOST = 256;
+type Colour = readonly [number, number, number];
+
+/**
+ * Frames as a file. Where points have the number of a colour, the file brings a palette of its own with all colours that there are;
+ * of more than 256 each takes the nearest of the standard's.
+ */
+export function writeIlda(frames: readonly IldaFrame[], format: IldaFormat = 5): Uint8Array<ArrayBuffer> {
+  const record = RECORD[format]!,
+    numbered = format < 2,
+    own = numbered ? coloursOf(frames) : null,
+    palette = own ?? ILDA_PALETTE,
+    deep = format === 0 || format === 4 ? 2 : 0;
+  const size = frames.reduce(
+      (n, f) => n + HEAD + record * (f.points.length / 5),
+      HEAD + (own ? HEAD + 3 * own.length : 0),
+    ),
     out = new Uint8Array(size),
     view = new DataView(out.buffer);
   let at = 0;
-  const section = (name: string, count: number, number: number): void => {
-    out.set([0x49, 0x4c, 0x44, 0x41, 0, 0, 0, 5], at);
+  const section = (of: number, name: string, count: number, number: number): void => {
+    out.set([0x49, 0x4c, 0x44, 0x41, 0, 0, 0, of], at);
     for (let i = 0; i < Math.min(8, name.length); i++) out[at + 8 + i] = name.charCodeAt(i) & 127;
     for (let i = 0; i < 8; i++) out[at + 16 + i] = 'BATUCADA'.charCodeAt(i);
     view.setUint16(at + 24, count);
@@ -129,26 +146,53 @@ export function writeIlda(frames: readonly IldaFrame[]): Uint8Array<ArrayBuffer>
     view.setUint16(at + 28, frames.length);
     at += HEAD;
   };
+  if (own) {
+    section(2, 'COLOURS', own.length, 0);
+    for (const c of own) {
+      out.set(c, at);
+      at += 3;
+    }
+  }
   frames.forEach(({ name, points }, f) => {
     const count = points.length / 5;
-    section(name, count, f);
-    for (let i = 0; i < count; i++, at += 8) {
-      const [x, y, r, g, b] = points.subarray(5 * i, 5 * i + 5) as unknown as [
-        number,
-        number,
-        number,
-        number,
-        number,
-      ];
-      const dark = r <= 0 && g <= 0 && b <= 0;
-      view.setInt16(at, Math.round(Math.max(-1, Math.min(1, x)) * 32767));
-      view.setInt16(at + 2, Math.round(Math.max(-1, Math.min(1, y)) * 32767));
-      out[at + 4] = (dark ? BLANKED : 0) | (i === count - 1 ? LAST : 0);
-      [b, g, r].forEach((c, k) => {
-        out[at + 5 + k] = Math.round(Math.max(0, Math.min(1, c)) * 255);
-      });
+    section(format, name, count, f);
+    for (let i = 0; i < count; i++, at += record) {
+      const colour = colourOf(points, i),
+        dark = colour[0] + colour[1] + colour[2] === 0;
+      view.setInt16(at, Math.round(Math.max(-1, Math.min(1, points[5 * i]!)) * 32767));
+      view.setInt16(at + 2, Math.round(Math.max(-1, Math.min(1, points[5 * i + 1]!)) * 32767));
+      const status = at + 4 + deep;
+      out[status] = (dark ? BLANKED : 0) | (i === count - 1 ? LAST : 0);
+      if (numbered) out[status + 1] = nearestOf(palette, colour);
+      // True colour stands as blue, green, red.
+      else [...colour].reverse().forEach((c, k) => (out[status + 1 + k] = c));
     }
   });
-  section('', 0, 0);
+  section(format, '', 0, 0);
   return out;
+}
+const colourOf = (points: Float32Array, i: number): Colour =>
+  [2, 3, 4].map((c) => Math.round(Math.max(0, Math.min(1, points[5 * i + c]!)) * 255)) as unknown as Colour;
+/** All colours of the frames, or null where a palette has no room for them. */
+function coloursOf(frames: readonly IldaFrame[]): readonly Colour[] | null {
+  const known = new Map<number, Colour>();
+  for (const { points } of frames)
+    for (let i = 0; i < points.length / 5; i++) {
+      const c = colourOf(points, i);
+      known.set((c[0] << 16) | (c[1] << 8) | c[2], c);
+      if (known.size > COLOURS_MOST) return null;
+    }
+  return known.size > 0 ? [...known.values()] : null;
+}
+function nearestOf(palette: readonly Colour[], [r, g, b]: Colour): number {
+  let best = 0,
+    least = Infinity;
+  palette.forEach((c, i) => {
+    const far = (c[0] - r) ** 2 + (c[1] - g) ** 2 + (c[2] - b) ** 2;
+    if (far < least) {
+      least = far;
+      best = i;
+    }
+  });
+  return best;
 }

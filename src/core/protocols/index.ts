@@ -70,7 +70,15 @@ export {
   SEEN_MOST,
   SEEN_POINT,
 } from './laser';
-export { IldaError, type IldaFrame, ILDA_PALETTE, readIlda, writeIlda } from './ilda';
+export {
+  ILDA_PALETTE,
+  ILDA_WRITTEN,
+  IldaError,
+  type IldaFormat,
+  type IldaFrame,
+  readIlda,
+  writeIlda,
+} from './ilda';
 export {
   type FromPhone,
   type PhoneAct,

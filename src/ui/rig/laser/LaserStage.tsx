@@ -95,6 +95,7 @@ export class Eye {
   #reader: LaserViewReader | null = null;
   #seen = 0;
   #seenAt = -Infinity;
+  #now = 0;
 
   constructor(setting: LaserSetting) {
     this.#setting = setting;
@@ -118,7 +119,6 @@ export class Eye {
     this.#seen = seen;
     this.#now = now;
   }
-  #now = 0;
   /** Whether mirrors moved of late. */
   get moves(): boolean {
     return this.#now - this.#seenAt < SEEN_FOR_MS;

@@ -2,7 +2,7 @@
 import { Box, Button, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { useRef, useState } from 'react';
 import { LASER_LABELS, pathsOfForm, POINT, POINTS_MOST } from '../../../core/laser';
-import { writeIlda } from '../../../core/protocols';
+import { ILDA_WRITTEN, type IldaFormat, writeIlda } from '../../../core/protocols';
 import type { LaserFigure } from '../../../core/show';
 import { LaserViewReader } from '../../../engine/memory/laserView';
 import { Sheet } from '../../controls/Sheet';
@@ -16,7 +16,8 @@ import { addLaser, NEW_FORMS, takeLaserFile } from './newLaser';
 export function LaserStrip({ chosen }: { readonly chosen: string | null }) {
   const figures = useSession((s) => s.history.show.laserFigures),
     routes = useSession((s) => s.history.show.routes);
-  const [at, setAt] = useState<HTMLElement | null>(null);
+  const [at, setAt] = useState<HTMLElement | null>(null),
+    [saving, setSaving] = useState<HTMLElement | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const about = (f: LaserFigure): string => {
     const n = routes.filter((r) => r.target.thing === f.id).length;
@@ -70,12 +71,26 @@ export function LaserStrip({ chosen }: { readonly chosen: string | null }) {
           <Button
             variant="text"
             title="One frame in the ILDA format: what the laser is to draw at this moment"
-            onClick={saveFrame}
+            aria-haspopup="menu"
+            onClick={(e) => setSaving(e.currentTarget)}
           >
             save a frame
           </Button>
         )}
       </Box>
+      <Menu open={saving !== null} anchorEl={saving} onClose={() => setSaving(null)}>
+        {ILDA_WRITTEN.map((format) => (
+          <MenuItem
+            key={format}
+            onClick={() => {
+              setSaving(null);
+              saveFrame(format);
+            }}
+          >
+            {FORMAT_WORDS[format]}
+          </MenuItem>
+        ))}
+      </Menu>
       <Menu open={at !== null} anchorEl={at} onClose={() => setAt(null)}>
         {Object.entries(NEW_FORMS).map(([kind, form]) => (
           <MenuItem
@@ -116,8 +131,14 @@ export function LaserStrip({ chosen }: { readonly chosen: string | null }) {
   );
 }
 
+const FORMAT_WORDS: Readonly<Record<IldaFormat, string>> = {
+  5: 'ILDA, true colour (format 5)',
+  4: 'ILDA, true colour, three dimensions (format 4)',
+  1: 'ILDA, with a palette (format 1)',
+  0: 'ILDA, with a palette, three dimensions (format 0)',
+};
 /** What is wanted now, as a file that other programs read. */
-function saveFrame(): void {
+function saveFrame(format: IldaFormat): void {
   const memory = theEngine()?.laserMemory;
   if (!memory) return;
   const reader = new LaserViewReader(memory);
@@ -127,7 +148,7 @@ function saveFrame(): void {
     return;
   }
   const points = reader.wanted.slice(0, POINT * Math.min(reader.count, POINTS_MOST)),
-    bytes = writeIlda([{ name: 'batucada', points }]);
+    bytes = writeIlda([{ name: 'batucada', points }], format);
   say('done', `Saved as ${saveBlob(new Blob([bytes]), 'laser-frame.ild')}.`);
 }
 

@@ -155,10 +155,8 @@ export function drawSeen(
   for (const [key, path] of buckets) {
     const dwell = (key % 4) / 3,
       rest = Math.floor(key / 4),
-      to255 = (x: number): number => Math.round((x / SHADES) * 255),
-      // A shade too dark to see on a screen is shown as light all the same.
-      least = (x: number): number => Math.max(x, 0);
-    g.strokeStyle = `rgb(${least(to255(Math.floor(rest / 64)))},${least(to255(Math.floor(rest / 8) % 8))},${least(to255(rest % 8))})`;
+      to255 = (x: number): number => Math.round((x / SHADES) * 255);
+    g.strokeStyle = `rgb(${to255(Math.floor(rest / 64))},${to255(Math.floor(rest / 8) % 8)},${to255(rest % 8)})`;
     g.globalAlpha = strength * (0.45 + 0.55 * dwell);
     g.lineWidth = 1.5 + 2 * dwell;
     g.stroke(path);
