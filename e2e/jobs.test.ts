@@ -242,9 +242,15 @@ describe('keys', () => {
   it('Escape closes the list of a new ear, and keeps the ear', async () => {
     await openMenu(v.page, 'Show menu');
     await press(v.page, 'menuitem', 'The Night Ferry, fresh');
+    // A menu that closes gives the focus back to its button; what is focused before that loses it.
+    await until('the menu gone', async () => (await v.page.$('[role=menu]')) === null);
+    await until('the ferry', async () => (await textOf(v.page, 'body')).includes('Low drum'));
     await v.page.keyboard.press('1');
-    const field = await until('the field', () => v.page.$('[role=application]'));
-    await field.focus();
+    await until('the field in focus', async () => {
+      const field = await v.page.$('[role=application]');
+      await field?.focus();
+      return field?.evaluate((e) => e === document.activeElement);
+    });
     await v.page.keyboard.press('Enter');
     await until('a new ear', () => v.page.$('[aria-label^="New ear"]'));
     for (const opened of ['Enter', 'click'] as const) {
