@@ -206,7 +206,7 @@ export class LaserOut {
       const n = Math.min(left, IDN_SAMPLES_MOST);
       this.#gather(n);
       this.#gatePoints(n, now);
-      this.#send(now, (configured) =>
+      this.#send(
         encodeIdnSamples(
           this.#packet,
           this.#stream,
@@ -215,7 +215,7 @@ export class LaserOut {
           this.#due,
           0,
           n,
-          configured,
+          this.#configures(now),
         ),
       );
       this.#until += (n * 1000) / pointsPerSecond;
@@ -231,7 +231,7 @@ export class LaserOut {
     const time = Math.round(this.#until * 1000);
     for (let from = 0; from < total; from += IDN_SAMPLES_MOST) {
       const n = Math.min(IDN_SAMPLES_MOST, total - from);
-      this.#send(now, (configured) =>
+      this.#send(
         encodeIdnFrame(
           this.#packet,
           this.#stream,
@@ -241,7 +241,7 @@ export class LaserOut {
           from,
           n,
           total,
-          from === 0 && configured,
+          from === 0 && this.#configures(now),
         ),
       );
     }
@@ -269,10 +269,14 @@ export class LaserOut {
     this.#asked.lit += this.gate.lit;
     this.#asked.hottest = Math.max(this.#asked.hottest, this.gate.hottest);
   }
-  #send(now: number, encode: (configured: boolean) => number): void {
-    const configured = now - this.#configuredAt >= CONFIGURE_EVERY_MS;
-    if (configured) this.#configuredAt = now;
-    const bytes = encode(configured);
+  /** Whether a packet tells how the channel is configured. */
+  #configures(now: number): boolean {
+    const due = now - this.#configuredAt >= CONFIGURE_EVERY_MS;
+    if (due) this.#configuredAt = now;
+    return due;
+  }
+  /** What stands in the packet, as long as it is. */
+  #send(bytes: number): void {
     // The socket may keep it until it is out.
     this.#socket.send(Buffer.from(this.#packet.subarray(0, bytes)), this.#to.port, this.#to.host, (e) => {
       if (e) this.#errors++;

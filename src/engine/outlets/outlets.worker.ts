@@ -473,7 +473,6 @@ class OutletWorker {
     this.#warn(now);
     arrivals?.drain(this.#takeEvent);
     this.#sendEvents(now);
-    frames.read();
     if (frames.tick < 0) return;
     this.#sendMessages(frames, now);
     this.#rules.sheet?.read();

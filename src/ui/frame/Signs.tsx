@@ -3,7 +3,7 @@ import { Box, Tooltip } from '@mui/material';
 import { useMemo, type ReactNode } from 'react';
 import { askLaser, theEngine, useSession, type Session } from '../state/session';
 import { Word } from '../../engine/memory/control';
-import { goTo, look, type PlaceName } from '../state/view';
+import { goTo, look, type PlaceName, useView } from '../state/view';
 import { laserWords } from '../rig/laser/LaserSays';
 
 interface Sign {
@@ -164,7 +164,8 @@ export function Signs() {
                 act();
                 return;
               }
-              if (place === 'rig') look({ rig: name === 'Laser' ? 'laser' : 'front' });
+              if (name === 'Laser') look({ rig: 'laser' });
+              else if (place === 'rig' && useView.getState().rig === 'laser') look({ rig: 'front' });
               goTo(place);
             }}
             sx={(t) => ({

@@ -108,7 +108,11 @@ export class Eye {
   look(now: number): void {
     const memory = theEngine()?.laserMemory;
     if (!memory) return;
-    this.#reader ??= new LaserViewReader(memory);
+    if (!this.#reader) {
+      this.#reader = new LaserViewReader(memory);
+      // What mirrors drew before anybody looked is no light any more.
+      this.#seen = this.#reader.seenCount;
+    }
     const r = this.#reader;
     r.read();
     this.laid.set(r.wanted.subarray(0, r.count * POINT));
@@ -120,7 +124,7 @@ export class Eye {
     this.#now = now;
   }
   /** Whether mirrors moved of late. */
-  get moves(): boolean {
+  get #moves(): boolean {
     return this.#now - this.#seenAt < SEEN_FOR_MS;
   }
   draw(g: CanvasRenderingContext2D, b: FieldBox, lit: boolean): void {
@@ -135,12 +139,11 @@ export class Eye {
     g: CanvasRenderingContext2D,
     place: (x: number, y: number, out: number[]) => void,
     lit: boolean,
-    rehearse = true,
   ): void {
     const r = this.#reader;
-    if (lit && r && this.moves)
+    if (lit && r && this.#moves)
       drawSeen(g, place, r.seen, Math.max(0, this.#seen - EYE_POINTS), this.#seen, SEEN_KEPT, 1);
-    else if (!lit && rehearse) {
+    else if (!lit) {
       const { points, count } = this.#rehearsal;
       drawSeen(g, place, points, 0, count, POINTS_MOST, 0.42);
     }

@@ -21,12 +21,28 @@ let told = 0,
 const machine = (): LaserSetting => useSession.getState().outlets?.laser?.setting ?? USUAL_LASER;
 const isOpen = (): boolean => useSession.getState().outlets?.laser?.lock === 'open';
 
-/** The machine's own setting of the laser, as it is set at this moment. */
+const known = new WeakMap<LaserSetting, LaserSetting>();
+let last = USUAL_LASER,
+  lastText = JSON.stringify(USUAL_LASER);
+/** It is told several times a second, each time as another object: what says the same stays the same object here. */
+function same(setting: LaserSetting): LaserSetting {
+  let it = known.get(setting);
+  if (!it) {
+    const text = JSON.stringify(setting);
+    if (text !== lastText) {
+      last = setting;
+      lastText = text;
+    }
+    known.set(setting, (it = last));
+  }
+  return it;
+}
+/** The machine's own setting of the laser, as it is set at this moment; the same object while it stays as it is. */
 export function useLaserSetting(): LaserSetting {
   const draft = useDesk((d) => d.draft),
-    report = useSession((s) => s.outlets?.laser),
-    open = report?.lock === 'open';
-  return (open ? draft : null) ?? report?.setting ?? USUAL_LASER;
+    setting = useSession((s) => (s.outlets?.laser ? same(s.outlets.laser.setting) : USUAL_LASER)),
+    open = useSession((s) => s.outlets?.laser?.lock === 'open');
+  return (open ? draft : null) ?? setting;
 }
 export const useLaserSteps = (): number => useDesk((d) => d.past.length);
 
