@@ -19,6 +19,7 @@ import {
   type PageDocument,
   writeHead,
 } from '../core/protocols';
+import { serverIn } from './outlets/testKit';
 import { startServer, type RunningServer } from './server';
 
 let server: RunningServer;
@@ -26,16 +27,7 @@ let folder: string;
 const sockets: WebSocket[] = [];
 beforeEach(async () => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-bridge-'));
-  server = await startServer({
-    port: 0,
-    listen: '127.0.0.1',
-    artnetPort: 0,
-    sacnPort: 0,
-    idnPort: 0,
-    oscPort: 0,
-    folder,
-    pages: null,
-  });
+  server = await serverIn(folder);
 });
 afterEach(async () => {
   for (const s of sockets.splice(0)) s.terminate();
@@ -410,16 +402,7 @@ describe('overlay pages', () => {
 
     const { key } = server.folder;
     await server.close();
-    server = await startServer({
-      port: 0,
-      listen: '127.0.0.1',
-      artnetPort: 0,
-      sacnPort: 0,
-      idnPort: 0,
-      oscPort: 0,
-      folder,
-      pages: null,
-    });
+    server = await serverIn(folder);
     expect(server.folder.key).toBe(key); // addresses that were given out stay good
     const after = await connect('role=page&page=overlay/b');
     await until(() => after.texts.length === 1);

@@ -5,7 +5,8 @@ import os from 'node:os';
 import path from 'node:path';
 import type { PageDocument } from '../core/protocols';
 import { BridgeFolder } from './folder';
-import { startServer, type RunningServer } from './server';
+import { serverIn } from './outlets/testKit';
+import type { RunningServer } from './server';
 
 let folder: string;
 beforeEach(() => {
@@ -110,16 +111,7 @@ describe('what the bridge keeps on disk', () => {
 describe('an upload', () => {
   let server: RunningServer;
   beforeEach(async () => {
-    server = await startServer({
-      port: 0,
-      listen: '127.0.0.1',
-      artnetPort: 0,
-      sacnPort: 0,
-      idnPort: 0,
-      oscPort: 0,
-      folder,
-      pages: null,
-    });
+    server = await serverIn(folder);
   });
   afterEach(() => server.close());
   it('with a folder in its place is refused, and the bridge goes on', async () => {

@@ -17,23 +17,14 @@ import {
   SEEN_POINT,
   writeHead,
 } from '../core/protocols';
-import { upperRing } from './outlets/testKit';
-import { startServer, type RunningServer } from './server';
+import { serverIn, upperRing } from './outlets/testKit';
+import type { RunningServer } from './server';
 
 /** A whole bridge with its sending thread and its projector, driven over a real connection. */
 let server: RunningServer, folder: string;
 const sockets: WebSocket[] = [];
 async function start(): Promise<void> {
-  server = await startServer({
-    port: 0,
-    listen: '127.0.0.1',
-    artnetPort: 0,
-    sacnPort: 0,
-    idnPort: 0,
-    oscPort: 0,
-    folder,
-    pages: null,
-  });
+  server = await serverIn(folder);
 }
 beforeEach(async () => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-laser-'));
@@ -102,11 +93,16 @@ class Driver {
   act(act: string): void {
     this.ask({ type: 'laser', act });
   }
+  /** Both acts; once more where a machine that was held up had it dark again at once. */
   async arm(): Promise<void> {
-    this.act('ready');
-    await rest(300);
-    this.act('arm');
-    await until(() => performance.now() - server.bridge.projector.litAt < 20);
+    const lit = (): boolean => performance.now() - server.bridge.projector.litAt < 20;
+    for (let tries = 0; tries < 10 && !lit(); tries++) {
+      this.act('ready');
+      await rest(300);
+      this.act('arm');
+      for (let k = 0; k < 100 && !lit(); k++) await rest(3);
+    }
+    expect(lit()).toBe(true);
   }
   async unlock(code: string): Promise<void> {
     this.ask({ type: 'laserLock', code });

@@ -1,3 +1,4 @@
+import { startServer, type RunningServer } from '../server';
 import { addRing, LaserPaths, POINT, PointMaker } from '../../core/laser';
 import type { StreamDeclaration } from '../../core/outlets';
 import type { WireSetup } from '../../core/protocols';
@@ -51,3 +52,16 @@ export function upperRing(): PointMaker {
   maker.make(paths);
   return maker;
 }
+
+/** A whole server on free ports, with data in a folder of its own, and no pages. */
+export const serverIn = (folder: string, listen = '127.0.0.1'): Promise<RunningServer> =>
+  startServer({
+    port: 0,
+    listen,
+    artnetPort: 0,
+    sacnPort: 0,
+    idnPort: 0,
+    oscPort: 0,
+    folder,
+    pages: null,
+  });
