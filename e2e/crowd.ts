@@ -38,7 +38,8 @@ export function crowdShow(routes: number): Show {
     fixtures: lamps,
     wires: [{ ...base.wires[0]!, universes: null }],
     groups: [],
-    overlays: base.overlays.map((o) => ({ ...o, badge: null })),
+    // Without the image, which is in no file of the crowd.
+    figures: base.figures.filter((f) => f.id !== 'frame-badge'),
     inputs: [{ ...newInput('tone', 'Tone', false), kind: 'tone', wave: 'sine', hz: 220, db: -20 }],
     makers: Array.from({ length: 8 }, (_, i) => ({
       id: `wave-${i}`,

@@ -44,7 +44,7 @@ describe('a first visit', () => {
       return l;
     });
     // The drums set out at once: the badge bumps at the first strokes.
-    await until('the badge to bump', () => heard.numbers.length > 0 && heard.numbers[2]! > 1.05);
+    await until('the badge to bump', () => heard.number('frame-badge/size') > 0.33);
     await press(v.page, 'button', '2 Route');
     const first = await print(v);
     await until('another picture', async () => (await print(v!)) !== first);
@@ -54,7 +54,7 @@ describe('a first visit', () => {
     await until('values to go on after the reload', () => heard.frames > before + 20);
     const bumped = await until(
       'the drums to drive again',
-      () => heard.numbers[2]! > 1.02 || heard.numbers[0]! > 1,
+      () => heard.number('frame-badge/size') > 0.32 || heard.number('frame-edge/swell') > 1,
     );
     expect(bumped).toBe(true);
     heard.close();

@@ -128,6 +128,29 @@ describe('every place', () => {
     await named(v.page, 'slider', 'amount at rest');
     expect(await faults()).toEqual([]);
   });
+  it('an overlay: an edge of it, what is made in one press, and the dialog of many pages', async () => {
+    await v.page.keyboard.press('5');
+    await tap(v.page, '[data-testid=overlay-address]');
+    await press(v.page, 'button', 'Many pages, and other programs …');
+    await named(v.page, 'dialog', 'Many pages, and other programs');
+    expect(await faults()).toEqual([]);
+    await v.page.keyboard.press('Escape');
+    await until('it closed', async () => (await v.page.$('[role=dialog]')) === null);
+    await tap(v.page, '[role=listitem] button[title^="edge"]');
+    for (const [open, title] of [
+      ['Bump …', 'Let Edge bump'],
+      ['Appears …', 'Edge appears'],
+    ] as const) {
+      await press(v.page, 'button', open);
+      await named(v.page, 'dialog', title);
+      expect(await faults()).toEqual([]);
+      await v.page.keyboard.press('Escape');
+      await until('it closed', async () => (await v.page.$('[role=dialog]')) === null);
+    }
+    await tap(v.page, '[role=listitem] button[title^="letters"]');
+    await named(v.page, 'group', 'What it is made of');
+    expect(await faults()).toEqual([]);
+  });
   it('the laser: its field, a figure of it, its lock and its zones', async () => {
     await v.page.keyboard.press('4');
     await press(v.page, 'button', 'laser');

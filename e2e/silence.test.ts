@@ -11,7 +11,8 @@ import { finishParameters } from '../src/core/finishes/kinds';
 import type { ParameterDescription } from '../src/core/parameters/description';
 import { newInput } from '../src/core/show/inputs';
 import { parseShow } from '../src/core/show/schema';
-import { EMPTY_MEMORY, type Input, type Show } from '../src/core/show/types';
+import { idsOnSurface, onSurface } from '../src/core/show/surfaces';
+import { EMPTY_MEMORY, type Input, type Show, WHOLE_PICTURE } from '../src/core/show/types';
 import { hashOf } from '../src/data/database';
 import { writeShowFile } from '../src/data/showFile';
 import { shotOf, stillPng, type Shot } from './board';
@@ -45,7 +46,10 @@ withFerry(async (server, first) => {
 function still(show: Show): Show {
   const drifts = (list: readonly ParameterDescription[]): Record<string, number> =>
     Object.fromEntries(list.filter((p) => p.kind === 'number' && p.wrap).map((p) => [p.id, 0]));
+  const drawn = onSurface(show, WHOLE_PICTURE),
+    others = show.overlays.flatMap((o) => [...idsOnSurface(show, o.id)]);
   const gone = new Set([
+    ...others,
     ...show.figures.filter((f) => f.form.kind === 'video' || f.form.kind === 'camera').map((f) => f.id),
     ...show.finishes.filter((f) => f.form.kind === 'trails').map((f) => f.id),
   ]);
@@ -55,10 +59,11 @@ function still(show: Show): Show {
     overlays: [],
     fixtures: [],
     wires: [],
-    figures: show.figures
+    figureGroups: drawn.figureGroups,
+    figures: drawn.figures
       .filter((f) => !gone.has(f.id))
       .map((f) => ({ ...f, rest: { ...f.rest, ...drifts(figureParameters(f.form.kind)) } })),
-    finishes: show.finishes
+    finishes: drawn.finishes
       .filter((f) => !gone.has(f.id) && !gone.has(f.on))
       .map((f) => ({ ...f, rest: { ...f.rest, ...drifts(finishParameters(f.form.kind)) } })),
     routes: show.routes.filter(

@@ -6,7 +6,7 @@ import path from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page, type WebWorker } from 'puppeteer-core';
 import { WebSocket } from 'ws';
 import { writeWav } from '../src/core/audio/wav';
-import { FRAME_EVENTS, FRAME_HEAD } from '../src/core/protocols/bridge';
+import { FRAME_EVENTS, FRAME_HEAD } from '../src/core/protocols/frameKinds';
 import { EVENT_BYTES, EVENTS_HEAD, overlayPage, PAGE_HEAD, type ToPage } from '../src/core/protocols/pages';
 
 const root = process.cwd();
@@ -67,6 +67,7 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
         BATUCADA_ARTNET_PORT: '0',
         BATUCADA_OSC_PORT: '0',
         BATUCADA_IDN_PORT: '0',
+        BATUCADA_MQTT_PORT: '0',
         BATUCADA_DEMO: demo ? '1' : '',
         NEXT_TELEMETRY_DISABLED: '1',
       },
@@ -140,6 +141,20 @@ export interface VisitOptions {
   readonly card?: boolean;
   /** Displays of the machine, as the browser's own switch for them has it. */
   readonly displays?: string;
+  /** A network namespace that it runs in, as on a machine of its own, with a steady clock that is so many seconds ahead. */
+  readonly machine?: { readonly namespace: string; readonly ahead: number };
+}
+
+const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
+/** A command that starts the browser on a machine of its own. */
+function onMachine({ namespace, ahead }: NonNullable<VisitOptions['machine']>, folder: string): string {
+  const file = path.join(folder, 'browser.sh');
+  writeFileSync(
+    file,
+    `#!/bin/sh\nexec ip netns exec ${namespace} unshare --time --monotonic ${ahead} --fork ${CHROMIUM} "$@"\n`,
+    { mode: 0o755 },
+  );
+  return file;
 }
 
 /** A browser with an empty profile, that notes every error on the console and every request that leaves the machine. */
@@ -154,6 +169,7 @@ export async function visit(
     heap = false,
     card = false,
     displays,
+    machine,
   }: VisitOptions = {},
 ): Promise<Visit> {
   const profile = mkdtempSync(path.join(os.tmpdir(), 'batucada-profile-'));
@@ -162,7 +178,9 @@ export async function visit(
       ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist']
       : [];
   const browser = await puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: machine ? onMachine(machine, profile) : CHROMIUM,
+    // On another machine it is not reached by a port of this one.
+    pipe: machine !== undefined,
     headless: true,
     userDataDir: profile,
     protocolTimeout: heap ? 900000 : 120000,
@@ -340,6 +358,7 @@ export class Listener {
   dark = false;
   /** Events that came: show time, and how much in the parameter's unit. */
   readonly arrivals: (readonly [time: number, value: number])[] = [];
+  #places: Readonly<Record<string, number>> = {};
   readonly #socket: WebSocket;
   constructor(server: Server, overlay: string) {
     this.#socket = new WebSocket(
@@ -349,7 +368,9 @@ export class Listener {
     this.#socket.on('message', (data: Buffer, binary) => {
       if (!binary) {
         const m = JSON.parse(data.toString()) as ToPage;
-        if (m.type === 'page') this.rest = [...(m.document?.rest ?? [])];
+        if (m.type !== 'page') return;
+        this.rest = [...(m.document?.rest ?? [])];
+        this.#places = m.document?.map.parameters ?? {};
         return;
       }
       if (data[0] === FRAME_EVENTS) {
@@ -367,6 +388,10 @@ export class Listener {
         data.readFloatLE(from + i * 4),
       );
     });
+  }
+  /** A parameter's number, NaN before any came. */
+  number(key: string): number {
+    return this.numbers[this.#places[key] ?? -1] ?? NaN;
   }
   close(): void {
     this.#socket.terminate();

@@ -47,6 +47,18 @@ import type { Projector } from '../src/bridge/simulated/projector';
 import { darkTravel, PathOrder } from '../src/core/laser';
 import type { HalfHour } from './bench/halfHour.page';
 import { measureHalfHour, measurePicture } from './bench/picture';
+import {
+  measureCrowd,
+  measurePage,
+  measureRelays,
+  measureTwoMachines,
+  pixelsSeen,
+  watchPixel,
+} from './bench/pages';
+import { onSurface } from '../src/core/show/surfaces';
+import { WHOLE_PICTURE } from '../src/core/show/types';
+import { newEdgeForm, newOverlay } from '../src/core/show/overlayStarts';
+import { newFigure } from '../src/core/show/pictureCommands';
 
 const args = process.argv.slice(2);
 const json = args.includes('--json');
@@ -176,6 +188,7 @@ function testShow(
       route('r3', 'level', 'a', 'dimmer', 0.5 * Math.SQRT1_2, 100),
       ...(busy ? [route('r4', 'other', 'b', 'dimmer', 0.6, 100)] : []),
     ],
+    ...onSurface(ferry, WHOLE_PICTURE),
     overlays: [],
     fixtures: [
       { id: 'a', name: 'a', mode: 'drgb', universe: 0, address: 1, rest: { dimmer: 0 } },
@@ -996,6 +1009,80 @@ function laidPicture(show: Show): Show {
     ],
   };
 }
+/** A sound to a pixel of an overlay in another browser. */
+async function pagesLive(server: Server, v: Visit): Promise<void> {
+  const size = { width: 640, height: 360 };
+  await openTest(v, false, undefined, (show) => ({
+    ...show,
+    flashLimit: null,
+    figures: [...show.figures, newFigure('edge', 'Edge', newEdgeForm(size), { x: 320, y: 180 }, {}, 'sheet')],
+    overlays: [{ ...newOverlay('sheet', 'Sheet'), ...size }],
+    routes: show.routes.map((r) =>
+      r.target.thing === 'ferry' && r.target.parameter === 'across'
+        ? { ...r, signal: 'level', target: { thing: 'edge', parameter: 'swell' } }
+        : r,
+    ),
+  }));
+  const other = await visit(null);
+  try {
+    await other.page.setViewport(size);
+    await other.page.goto(`${server.url}overlay/sheet?key=${server.key()}`);
+    await until('its picture', () => other.page.$eval('canvas', (c) => Number(c.dataset.pictures) > 0));
+    await watchPixel(other.page, 0.5, (26 + 40) / 360);
+    const { starts } = (await handle(v.page, (m) =>
+      m.probe({
+        onset: 0.5,
+        period: 1,
+        parameter: 'edge/swell',
+        goal: 40,
+        universe: 0,
+        address: 1,
+        byteGoal: 100,
+        bursts: 25,
+      }),
+    )) as { starts: number[] };
+    const seen = await pixelsSeen(other.page),
+      lags = starts.flatMap((start) => {
+        const on = seen.find((s) => s.on && s.at > start && s.at < start + 450);
+        return on ? [on.at - start] : [];
+      });
+    report(
+      'pages',
+      'sound to a pixel of an overlay in another browser, median',
+      quantile(lags, 0.5),
+      'ms',
+      '≤ 60',
+    );
+    report('pages', 'and 95th percentile', quantile(lags, 0.95), 'ms', '≤ 60');
+    report('pages', 'sounds that were timed', lags.length, '', '');
+    report(
+      'pages',
+      'pictures a second of that page',
+      await other.page.$eval('canvas', (c) => Number(c.dataset.pictures)),
+      '/s',
+      '',
+    );
+  } finally {
+    await other.close();
+  }
+}
+async function pages(): Promise<void> {
+  const tell = (figure: string, value: number, unit: string, aim = ''): void =>
+    report('pages', figure, value, unit, aim);
+  await measurePage(tell);
+  const server = await startServer(),
+    v = await visit(server.url, { autoplay: true });
+  try {
+    await playFerry(v.page);
+    await pagesLive(server, v);
+  } finally {
+    await v.close();
+    await server.stop();
+  }
+  await measureTwoMachines(tell);
+  await measureCrowd(tell);
+  await measureRelays(tell);
+}
 /** Faults by real means: processes that are killed and stopped, sockets that are closed. */
 async function rigFaults(): Promise<void> {
   const server = await startServer(),
@@ -1037,6 +1124,7 @@ const groups = [
   'no card',
   'rig',
   'laser',
+  'pages',
 ];
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
 for (const w of wanted)
@@ -1050,6 +1138,7 @@ if (asked('readers')) readers();
 if (asked('no card')) await noCard();
 if (asked('rig')) await rig();
 if (asked('laser')) await laser();
+if (asked('pages')) await pages();
 if (asked('picture', 'half hour')) {
   const server = await startServer();
   try {

@@ -3,6 +3,7 @@ import { ensurePackages, ensureDemoData, root, run } from './ensure.mjs';
 ensurePackages();
 ensureDemoData();
 run(process.execPath, ['scripts/worklet.mjs']);
+run(process.execPath, ['scripts/pages.mjs']);
 spawn(process.execPath, ['--import', 'tsx', 'src/bridge/main.ts'], {
   cwd: root,
   stdio: 'inherit',

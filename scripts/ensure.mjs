@@ -92,15 +92,19 @@ export function ensureBuild() {
       'src',
       'scripts/worklet.mjs',
       'scripts/server.mjs',
+      'scripts/pages.mjs',
       'next.config.ts',
       'package-lock.json',
     ).filter((f) => !f.endsWith('.test.ts')),
   ]);
-  const built = ['.next/BUILD_ID', '.cache/server/main.mjs'].every((f) => existsSync(path.join(root, f)));
+  const built = ['.next/BUILD_ID', '.cache/server/main.mjs', '.cache/pages/page.html'].every((f) =>
+    existsSync(path.join(root, f)),
+  );
   if (stamped('build') === want && built) return;
   say('building the application (about a minute) …');
   run(process.execPath, ['scripts/worklet.mjs']);
   run(process.execPath, ['scripts/server.mjs']);
+  run(process.execPath, ['scripts/pages.mjs']);
   run(process.execPath, [path.join(root, 'node_modules/next/dist/bin/next'), 'build']);
   stamp('build', want);
 }
@@ -108,32 +112,48 @@ export function ensureBuild() {
 export const chromiumPath = () =>
   [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => p && existsSync(p));
 
+/** Whether Debian's packages can be installed here: by root, or by sudo without a password. */
+const asRoot = () => {
+  if (process.getuid?.() === 0) return 'root';
+  return spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0 ? 'sudo' : null;
+};
+function install(packages) {
+  const apt = (args) =>
+    run(asRoot() === 'root' ? 'apt-get' : 'sudo', asRoot() === 'root' ? args : ['apt-get', ...args], {
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
+  apt(['update', '-qq']);
+  apt(['install', '-y', '-qq', '--no-install-recommends', ...packages]);
+}
+const CHROMIUM = ['chromium', 'libgl1-mesa-dri', 'fonts-dejavu-core'],
+  /** A second browser, on a display of its own, and a broker. */
+  OTHERS = ['firefox-esr', 'xvfb', 'xauth', 'libegl1', 'mosquitto'];
+const hasOthers = () =>
+  ['/usr/bin/firefox-esr', '/usr/bin/Xvfb', '/usr/sbin/mosquitto'].every((f) => existsSync(f));
+
 /** Installs Debian's Chromium, which the real-interface tests drive. Needs root, or sudo without a password. */
 export function ensureChromium() {
   if (chromiumPath()) return;
-  const root0 = process.getuid?.() === 0;
-  const sudo = !root0 && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0;
-  if (!root0 && !sudo) {
+  if (!asRoot()) {
     say(
       'Chromium is missing, and installing it needs root. Run this once, then again what you ran:\n    sudo apt-get update && sudo apt-get install -y chromium libgl1-mesa-dri',
     );
     process.exit(1);
   }
   say('installing Chromium from the Debian packages (once; a minute or two) …');
-  const apt = (args) =>
-    run(root0 ? 'apt-get' : 'sudo', root0 ? args : ['apt-get', ...args], {
-      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-    });
-  apt(['update', '-qq']);
-  apt([
-    'install',
-    '-y',
-    '-qq',
-    '--no-install-recommends',
-    'chromium',
-    'libgl1-mesa-dri',
-    'fonts-dejavu-core',
-  ]);
+  install(CHROMIUM);
+}
+/** What only some tests need: without it they say that they are left out. */
+export function ensureOthers() {
+  if (hasOthers()) return;
+  if (!asRoot()) {
+    say(
+      `Some tests are left out without these; with root they are tried as well:\n    sudo apt-get install -y ${OTHERS.join(' ')}`,
+    );
+    return;
+  }
+  say('installing a second browser and a broker from the Debian packages (once; a minute) …');
+  install(OTHERS);
 }
 
 export function gitCommit() {

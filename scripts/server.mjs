@@ -10,6 +10,7 @@ const out = path.join(root, '.cache/server');
 await build({
   entryPoints: {
     main: path.join(root, 'src/bridge/main.ts'),
+    relay: path.join(root, 'src/bridge/relay/main.ts'),
     outletThread: path.join(root, 'src/bridge/outlets/outletThread.ts'),
   },
   outdir: out,

@@ -7,6 +7,7 @@ import {
   ensureBuild,
   ensureChromium,
   ensureDemoData,
+  ensureOthers,
   ensurePackages,
   chromiumPath,
   root,
@@ -16,6 +17,7 @@ import {
 ensurePackages();
 ensureDemoData();
 ensureChromium();
+ensureOthers();
 ensureBuild();
 process.env.CHROMIUM = chromiumPath();
 

@@ -8,6 +8,7 @@ import path from 'node:path';
 import type { StreamDeclaration } from '../core/outlets';
 import { WebSocket } from 'ws';
 import {
+  PAGE_PROTOCOL,
   BRIDGE_PROTOCOL,
   EVENT_BYTES,
   EVENTS_HEAD,
@@ -385,8 +386,11 @@ describe('overlay pages', () => {
   });
   it('opened first, late, or after a restart show the right thing', async () => {
     const early = await connect('role=page&page=overlay/b');
-    await until(() => early.texts.length === 1);
-    expect(early.texts[0]).toMatchObject({ type: 'page', document: null, live: false });
+    await until(() => early.texts.length === 2);
+    expect(early.texts).toMatchObject([
+      { type: 'hello', protocol: PAGE_PROTOCOL },
+      { type: 'page', document: null, live: false },
+    ]);
     const p = await driver();
     declare(p, 7);
     await until(() => versionOf(early) === 7);
@@ -405,8 +409,8 @@ describe('overlay pages', () => {
     server = await serverIn(folder);
     expect(server.folder.key).toBe(key); // addresses that were given out stay good
     const after = await connect('role=page&page=overlay/b');
-    await until(() => after.texts.length === 1);
-    expect(after.texts[0]).toMatchObject({ document: { id: 'overlay/b' }, live: false });
+    await until(() => after.texts.length === 2);
+    expect(after.texts[1]).toMatchObject({ document: { id: 'overlay/b' }, live: false });
   });
 });
 

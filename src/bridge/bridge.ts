@@ -13,7 +13,6 @@ import {
   FRAME_HEAD,
   FRAME_LASER,
   IDN_PORT,
-  LASER_PAGE,
   FRAME_PACKET,
   FRAME_RECEIVED,
   FRAME_VALUE,
@@ -22,7 +21,6 @@ import {
   isDriverFrame,
   MOST_TEXT_BYTES,
   PAGE_ID_MOST,
-  type PageDocument,
   parseFromDriver,
   parseFromPhone,
   PHONE_MOST_BYTES,
@@ -32,7 +30,6 @@ import {
   SACN_PORT,
   type SoughtLamp,
   type ToDriver,
-  type ToPage,
   type ToPhone,
   VALUES_HEAD,
 } from '../core/protocols';
@@ -52,6 +49,8 @@ import { LaserDesk } from './laserDesk';
 import { OSC_PORT, OscListener, type OscMessage } from './oscListener';
 import { OscOut } from './outlets/oscOut';
 import { Outlets } from './outlets/outlets';
+import { PageHub } from './pages/pageHub';
+import { Publisher } from './pages/publisher';
 import { refuseUpgrade } from './refuse';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
 import { OscReceiver } from './simulated/oscReceiver';
@@ -59,10 +58,8 @@ import { SacnReceiver } from './simulated/sacnReceiver';
 import { Projector } from './simulated/projector';
 import { SimulatedDesk } from './simulated/desk';
 
-/** A page that reads slower than this many bytes is behind: it gets only the latest frame once it has caught up. */
+/** Who reads slower than this many bytes is behind, and gets only the latest. */
 const BEHIND_BYTES = 64 * 1024;
-/** More than this waiting for a page: it is as good as gone, and comes back by itself. Until then every event waits for it. */
-const LOST_BYTES = 1024 * 1024;
 /** How long a driver that dropped out may come back before another takes its place. */
 const LEASE_MS = 4000;
 /** Text messages a second that one socket may send. */
@@ -75,21 +72,12 @@ const RECEIVED_MOST = 64;
 /** Phones that may act at once, and how often each may in a second. */
 const PHONES_MOST = 32,
   PHONE_RATE = 20;
-/** Pages that may watch at once. */
-const WATCHING_MOST = 500;
 
 /** The receivers that ship with us, one for each protocol. */
 export interface Receivers {
   readonly artnet: SimulatedReceiver;
   readonly sacn: SacnReceiver;
   readonly osc: OscReceiver;
-}
-
-interface Page {
-  readonly socket: WebSocket;
-  /** Which page it shows. */
-  readonly id: string;
-  stale: boolean;
 }
 
 /**
@@ -103,8 +91,6 @@ export class Bridge {
     maxPayload: MOST_TEXT_BYTES,
     perMessageDeflate: false,
   });
-  /** Those who watch have nothing to say. */
-  readonly #watchers = new WebSocketServer({ noServer: true, maxPayload: 1024, perMessageDeflate: false });
   readonly #phones = new WebSocketServer({
     noServer: true,
     maxPayload: PHONE_MOST_BYTES,
@@ -123,12 +109,14 @@ export class Bridge {
   readonly #laser: LaserDesk;
   readonly #deskFrame = Buffer.alloc(DESK_BYTES);
   #deskWaits = false;
-  readonly #pages = new Set<Page>();
+  readonly pages: PageHub;
+  readonly publisher: Publisher;
   readonly #ticker: NodeJS.Timeout;
   readonly #seer: NodeJS.Timeout;
   readonly #received = Buffer.alloc(RECEIVED_BYTES * RECEIVED_MOST);
   #receivedCount = 0;
   #driver: WebSocket | null = null;
+  #driverIsOwn = false;
   #lease: string | null = null;
   /** By the monotonic clock: a wall clock that is set makes nobody wait. */
   #lostAt = -Infinity;
@@ -136,8 +124,6 @@ export class Bridge {
   #version = -1;
   /** The pages that the show has. */
   #all: readonly string[] = [];
-  /** The newest numbers of each page, as they came. */
-  readonly #lastValues = new Map<string, Buffer>();
   #sentAt = 0;
   #closed = false;
 
@@ -153,6 +139,13 @@ export class Bridge {
   ) {
     this.#laser = laser;
     this.#folder = folder;
+    // What is sent only while somebody watches begins with the first.
+    this.pages = new PageHub(
+      (id) => folder.page(id),
+      () => this.#tellState(),
+    );
+    this.publisher = new Publisher(folder, () => this.#tellState());
+    folder.onTaken = (hash) => this.publisher.came(hash);
     this.#listen = listen;
     this.#port = port;
     this.#receivers = receivers;
@@ -252,7 +245,7 @@ export class Bridge {
       refuseUpgrade(socket, '403 Forbidden');
       return;
     }
-    if (role === 'phone' ? this.#phones.clients.size >= PHONES_MOST : this.#pages.size >= WATCHING_MOST) {
+    if (role === 'phone' ? this.#phones.clients.size >= PHONES_MOST : this.pages.full) {
       refuseUpgrade(socket, '503 Service Unavailable');
       return;
     }
@@ -260,11 +253,14 @@ export class Bridge {
       this.#phones.handleUpgrade(request, socket, head, (ws) => this.#meetPhone(ws));
       return;
     }
+    if (role === 'page') {
+      this.pages.meet(request, socket, head, page);
+      return;
+    }
     const own = isOwnWindow(ask, this.#port);
-    (role === 'driver' ? this.#drivers : this.#watchers).handleUpgrade(request, socket, head, (ws) => {
+    this.#drivers.handleUpgrade(request, socket, head, (ws) => {
       ws.on('error', () => ws.terminate());
-      if (role === 'driver') this.#meetDriver(ws, own);
-      else this.#meetPage(ws, page);
+      this.#meetDriver(ws, own);
     });
   }
 
@@ -321,6 +317,7 @@ export class Bridge {
       // Whoever comes arms it anew.
       this.#laser.leave();
       this.#driver = ws;
+      this.#driverIsOwn = own;
       this.#lease = message.lease;
       if (old && old !== ws) {
         this.#tell(old, { type: 'busy' });
@@ -348,6 +345,10 @@ export class Bridge {
       this.#tellPhones();
       return;
     }
+    if (message.type === 'broker') {
+      if (own) this.publisher.set(message.setting);
+      return;
+    }
     if (message.type === 'pages') {
       this.#takePages(ws, message);
       return;
@@ -370,11 +371,9 @@ export class Bridge {
     const gone = this.#all.filter((id) => !all.includes(id));
     this.#all = all;
     this.#folder.setPages(all, documents);
-    for (const id of [...gone, ...documents.map((d) => d.id)]) {
-      this.#lastValues.delete(id);
-      const text = pageText(this.#folder.page(id), true);
-      for (const page of this.#pages) if (page.id === id) this.#send(page, text);
-    }
+    const changed = [...gone, ...documents.map((d) => d.id)];
+    for (const id of changed) this.pages.document(id);
+    this.publisher.pages(all, changed);
     void this.#folder.missing().then((media) => {
       if (media.length) this.#tell(ws, { type: 'need', media });
     });
@@ -400,6 +399,7 @@ export class Bridge {
     if (to.kind === 'wire') {
       this.#sentAt = data.readDoubleLE(8);
       this.#outlets.write(place, data.subarray(FRAME_HEAD));
+      this.publisher.lamps(to.universe, data.subarray(FRAME_HEAD));
       return;
     }
     if (to.kind === 'osc') {
@@ -408,14 +408,11 @@ export class Bridge {
     }
     const copy = Buffer.from(data);
     if (data[0] === FRAME_VALUE) {
-      this.#lastValues.set(to.page, copy);
-      for (const page of this.#pages) if (page.id === to.page) this.#pass(page);
-      return;
-    }
-    for (const { socket, id } of this.#pages) {
-      if (id !== to.page || socket.readyState !== WebSocket.OPEN) continue;
-      if (socket.bufferedAmount > LOST_BYTES) socket.terminate();
-      else socket.send(copy, { binary: true });
+      this.pages.value(to.page, copy);
+      this.publisher.values(to.page, copy);
+    } else {
+      this.pages.events(to.page, copy);
+      this.publisher.events(to.page, copy);
     }
   }
 
@@ -427,35 +424,11 @@ export class Bridge {
         from = at + VALUES_HEAD;
       at = from + this.#streams[place]!.size;
       this.#outlets.write(place, data.subarray(from, at));
+      const { to } = this.#streams[place]!;
+      if (to.kind === 'wire') this.publisher.lamps(to.universe, data.subarray(from, at));
     }
-  }
-  #pass(page: Page): void {
-    const values = this.#lastValues.get(page.id);
-    if (!values || page.socket.readyState !== WebSocket.OPEN) return;
-    if (page.socket.bufferedAmount > BEHIND_BYTES) {
-      page.stale = true;
-      return;
-    }
-    page.stale = false;
-    page.socket.send(values, { binary: true });
   }
 
-  #meetPage(ws: WebSocket, id: string): void {
-    const page: Page = { socket: ws, id, stale: false };
-    this.#pages.add(page);
-    ws.on('message', () => undefined); // pages have nothing to say
-    ws.on('close', () => {
-      this.#pages.delete(page);
-      this.#tellState();
-    });
-    this.#send(page, pageText(this.#folder.page(id), this.#driver !== null));
-    this.#pass(page);
-    // What is sent only while somebody watches begins now.
-    this.#tellState();
-  }
-  #send({ socket }: Page, text: string): void {
-    if (socket.readyState === WebSocket.OPEN) socket.send(text);
-  }
   #meetPhone(ws: WebSocket): void {
     let budget = PHONE_RATE,
       refilled = performance.now();
@@ -485,8 +458,8 @@ export class Bridge {
   /** Tells all pages whether somebody drives. */
   #tellLive(): void {
     this.#tellPhones();
-    const text = JSON.stringify({ type: 'live', live: this.#driver !== null } satisfies ToPage);
-    for (const page of this.#pages) this.#send(page, text);
+    this.pages.live(this.#driver !== null);
+    this.publisher.live(this.#driver !== null);
   }
 
   #tell(ws: WebSocket, message: ToDriver): void {
@@ -538,15 +511,13 @@ export class Bridge {
     const ws = this.#driver,
       seen = this.#laser.seen();
     if (!seen) return;
-    const to = [...this.#pages].flatMap((p) => (p.id === LASER_PAGE ? [p.socket] : []));
-    if (ws) to.push(ws);
-    for (const socket of to)
-      if (socket.readyState === WebSocket.OPEN && socket.bufferedAmount < BEHIND_BYTES)
-        socket.send(seen, { binary: true });
+    this.pages.seen(seen);
+    if (ws?.readyState === WebSocket.OPEN && ws.bufferedAmount < BEHIND_BYTES)
+      ws.send(seen, { binary: true });
   }
 
   #tellState(): void {
-    for (const page of this.#pages) if (page.stale) this.#pass(page);
+    this.pages.catchUp();
     const ws = this.#driver;
     if (this.#closed || !ws || ws.bufferedAmount > BEHIND_BYTES) return;
     if (this.#deskWaits) {
@@ -554,8 +525,13 @@ export class Bridge {
       this.#desk.desks.tellAgain();
     }
     // Pages may ask for whatever they like; only those that there are count.
-    const pages: Record<string, number> = Object.fromEntries(this.#all.map((id) => [id, 0]));
-    for (const { id } of this.#pages) if (Object.hasOwn(pages, id)) pages[id]!++;
+    const relays = this.publisher.report(this.#driverIsOwn),
+      pages = Object.fromEntries(
+        this.#all.map((id) => [
+          id,
+          relays.relays.reduce((sum, r) => sum + (r.pages[id] ?? 0), this.pages.countOf(id)),
+        ]),
+      );
     const { artnet, sacn } = this.#receivers;
     const { wires, streams, nodes } = this.#outlets.state;
     this.#tell(ws, {
@@ -566,6 +542,8 @@ export class Bridge {
       nodes,
       receivers: { artnet: receiverState(artnet), sacn: receiverState(sacn) },
       pages,
+      watchers: this.pages.watchers(this.#all),
+      relays,
       osc: `${this.#osc.host}:${this.#osc.port}`,
       messages: this.#oscOut.state,
       desks: this.#desk.desks.seen,
@@ -589,10 +567,12 @@ export class Bridge {
     this.desk.close();
     await this.#desk.close();
     await this.#osc.close();
-    for (const server of [this.#drivers, this.#watchers, this.#phones]) {
+    for (const server of [this.#drivers, this.#phones]) {
       for (const ws of server.clients) ws.terminate();
       server.close();
     }
+    await this.publisher.close();
+    this.pages.close();
     await this.#folder.close();
   }
 }
@@ -607,5 +587,3 @@ const receiverState = (r: SimulatedReceiver | SacnReceiver): ReceiverState => ({
   pulled: r.pulled,
   largestGapMs: Math.round(r.largestGapMs),
 });
-const pageText = (document: PageDocument | null, live: boolean): string =>
-  JSON.stringify({ type: 'page', live, document } satisfies ToPage);

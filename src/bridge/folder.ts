@@ -1,10 +1,16 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { createReadStream, createWriteStream, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import path from 'node:path';
 import { type LaserSetting, readLaserSetting, USUAL_LASER } from '../core/laser';
-import { MEDIA_MOST_BYTES, type PageDocument, parseDocuments } from '../core/protocols';
+import {
+  type BrokerSetting,
+  MEDIA_MOST_BYTES,
+  type PageDocument,
+  parseDocuments,
+  readBrokerSetting,
+} from '../core/protocols';
 
 interface Saved {
   readonly key: string;
@@ -13,6 +19,10 @@ interface Saved {
   readonly pages: readonly PageDocument[];
   readonly types: Readonly<Record<string, string>>;
   readonly laser: SavedLaser;
+  readonly house: string;
+  readonly brokerKey: string;
+  readonly relayKey: string;
+  readonly broker: BrokerSetting;
 }
 /** The laser's setting as it was last set, and the code that opens it, as salt and hash; null where none was chosen. */
 export interface SavedLaser {
@@ -53,6 +63,16 @@ export class BridgeFolder {
   readonly key: string;
   readonly driveKey: string;
   readonly phoneKey: string;
+  /** Names this server among others that publish to the same broker. */
+  readonly house: string;
+  /** Opens the broker that ships with us, for reading; and pages on relays. */
+  readonly brokerKey: string;
+  readonly relayKey: string;
+  /** Of us, who publish: another at every start. */
+  readonly publishKey = randomBytes(16).toString('hex');
+  #broker: BrokerSetting;
+  /** Told of each file that was taken in. */
+  onTaken: ((hash: string) => void) | null = null;
   readonly #pages = new Map<string, PageDocument>();
   #types: Record<string, string> = {};
   #laser: SavedLaser;
@@ -71,6 +91,10 @@ export class BridgeFolder {
     this.key = word(saved.key);
     this.driveKey = word(saved.driveKey);
     this.phoneKey = word(saved.phoneKey);
+    this.house = word(saved.house).slice(0, 16);
+    this.brokerKey = word(saved.brokerKey);
+    this.relayKey = word(saved.relayKey);
+    this.#broker = readBrokerSetting(saved.broker);
     for (const page of parseDocuments(saved.pages) ?? []) this.#pages.set(page.id, page);
     this.#laser = laserOf(saved.laser);
     this.#types = Object.fromEntries(
@@ -99,6 +123,10 @@ export class BridgeFolder {
       pages: [...this.#pages.values()].filter((p) => p.kept),
       types: this.#types,
       laser: this.#laser,
+      house: this.house,
+      brokerKey: this.brokerKey,
+      relayKey: this.relayKey,
+      broker: this.#broker,
     };
     return JSON.stringify(saved);
   }
@@ -108,6 +136,14 @@ export class BridgeFolder {
   }
   setLaser(laser: SavedLaser): void {
     this.#laser = laser;
+    this.#saveSoon();
+  }
+
+  get broker(): BrokerSetting {
+    return this.#broker;
+  }
+  setBroker(broker: BrokerSetting): void {
+    this.#broker = broker;
     this.#saveSoon();
   }
 
@@ -183,6 +219,13 @@ export class BridgeFolder {
     return named.filter((_, i) => sizes[i] === null);
   }
 
+  /** A file whole; null where there is none, or it is larger than `most` bytes. */
+  async read(hash: string, most: number): Promise<{ readonly type: string; readonly bytes: Buffer } | null> {
+    const size = HASH.test(hash) ? await this.#sizeOf(hash) : null;
+    if (size === null || size > most) return null;
+    const bytes = await readFile(this.#file(hash)).catch(() => null);
+    return bytes && { type: this.#types[hash] ?? 'application/octet-stream', bytes };
+  }
   async serve(hash: string, response: ServerResponse): Promise<void> {
     const size = HASH.test(hash) ? await this.#sizeOf(hash) : null;
     if (size === null) {
@@ -250,6 +293,7 @@ export class BridgeFolder {
           this.#types[hash] = type;
           this.#saveSoon();
           answer(204);
+          this.onTaken?.(hash);
         },
         () => {
           void rm(part, { force: true });

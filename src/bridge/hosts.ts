@@ -49,6 +49,7 @@ export type Verdict =
 /** Paths that other programs and machines may load, given the key: the pages that a streaming program shows. */
 const forPages = (path: string): boolean =>
   path.startsWith('/overlay/') ||
+  path.startsWith('/matte/') ||
   path.startsWith('/picture/') ||
   path.startsWith('/stream/') ||
   path === '/laser' ||
@@ -57,7 +58,10 @@ const forPages = (path: string): boolean =>
 const forPhones = (path: string): boolean => path === '/phone';
 /** The application's own code and fonts: the same for everybody, and nothing of the show. */
 const forAll = (path: string): boolean =>
-  path.startsWith('/_next/static/') || path === '/favicon.ico' || path === '/icon.svg';
+  path.startsWith('/_next/static/') ||
+  path.startsWith('/page/') ||
+  path === '/favicon.ico' ||
+  path === '/icon.svg';
 
 export function keyMatches(given: string | null, key: string): boolean {
   const a = Buffer.from(given ?? ''),

@@ -1,10 +1,11 @@
-/** The server, as `npm start` keeps it running. PORT, BATUCADA_LISTEN, BATUCADA_DATA, BATUCADA_ARTNET_PORT, BATUCADA_SACN_PORT and BATUCADA_IDN_PORT set it up. */
+/** The server, as `npm start` keeps it running. PORT, BATUCADA_LISTEN, BATUCADA_DATA, BATUCADA_ARTNET_PORT, BATUCADA_SACN_PORT, BATUCADA_IDN_PORT and BATUCADA_MQTT_PORT set it up. */
 import os from 'node:os';
 import path from 'node:path';
 import { ARTNET_PORT, IDN_PORT, SACN_PORT } from '../core/protocols';
 import { isLocalPeer } from './hosts';
 import { NextFront } from './nextFront';
 import { OSC_PORT } from './oscListener';
+import { MQTT_PORT } from './pages/ownBroker';
 import { CANONICAL_HOST, startServer } from './server';
 
 async function main(): Promise<void> {
@@ -25,6 +26,7 @@ async function main(): Promise<void> {
     sacnPort: whole('BATUCADA_SACN_PORT', SACN_PORT),
     idnPort: whole('BATUCADA_IDN_PORT', IDN_PORT),
     oscPort: whole('BATUCADA_OSC_PORT', OSC_PORT),
+    mqttPort: whole('BATUCADA_MQTT_PORT', MQTT_PORT),
     folder: process.env.BATUCADA_DATA ?? path.join(process.cwd(), '.data'),
     pages: front,
   });

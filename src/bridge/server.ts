@@ -4,6 +4,7 @@ import { LAMP_PROTOCOLS } from '../core/outlets';
 import { Bridge } from './bridge';
 import { BridgeFolder } from './folder';
 import { asked, CANONICAL_HOST, isOwnWindow, judge } from './hosts';
+import { isPageFile, isPagePath, PageFiles } from './pages/pageFiles';
 import { refuseUpgrade } from './refuse';
 import type { SimulatedDesk } from './simulated/desk';
 
@@ -34,6 +35,8 @@ export interface ServerOptions {
   readonly idnPort: number;
   /** Where OSC is heard, on the address that is listened on; 0 for a free port. */
   readonly oscPort: number;
+  /** Where the broker that ships with us listens, on loopback; 0 for a free port, null for none. */
+  readonly mqttPort?: number | null;
   readonly folder: string;
   readonly pages: Pages | null;
 }
@@ -57,6 +60,9 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     options.idnPort,
   );
 
+  if (options.mqttPort !== undefined && options.mqttPort !== null)
+    await bridge.publisher.open(options.mqttPort);
+  const files = new PageFiles();
   const keys = { pages: folder.key, phones: folder.phoneKey };
   server.on('request', (request, response) => {
     const ask = asked(request);
@@ -70,6 +76,10 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       return;
     }
     const { path } = ask!;
+    if (isPagePath(path) || isPageFile(path)) {
+      files.serve(path, request, response);
+      return;
+    }
     if (path.startsWith('/media/')) {
       const hash = path.slice('/media/'.length);
       if (request.method === 'GET') void folder.serve(hash, response);

@@ -91,7 +91,7 @@ export function mediaOf(show: Show): string[] {
   return [
     ...new Set([
       ...show.inputs.flatMap((i) => mediaOfInput(i)),
-      ...show.overlays.flatMap((o) => (o.badge ? [o.badge] : [])),
+      ...show.overlays.flatMap((o) => (o.still ? [o.still] : [])),
       ...show.figures.flatMap((f) => ('media' in f.form && f.form.media ? [f.form.media] : [])),
     ]),
   ];
@@ -105,7 +105,7 @@ export function namesOfMedia(show: Show, hashes: readonly string[]): string[] {
     if (input.kind === 'notes' && input.from.kind === 'file')
       names.set(input.from.media, input.from.fileName);
   }
-  for (const o of show.overlays) if (o.badge) names.set(o.badge, `the badge of ${o.name}`);
+  for (const o of show.overlays) if (o.still) names.set(o.still, `the still behind ${o.name}`);
   for (const f of show.figures) if ('media' in f.form && f.form.media) names.set(f.form.media, f.name);
   return hashes.map((hash) => names.get(hash) ?? hash.slice(0, 8));
 }

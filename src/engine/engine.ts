@@ -1,4 +1,4 @@
-import { PICTURE_PAGE, type LaserAsk } from '../core/protocols';
+import { type BrokerSetting, PICTURE_PAGE, type LaserAsk } from '../core/protocols';
 import type { Patch } from 'immer';
 import type { Act, Performed, Who } from '../core/acts';
 import { SHEET_HEIGHT, SHEET_WIDTH } from '../core/lights';
@@ -13,7 +13,6 @@ import { keepQuality, knownQualities } from './picture/knownQualities';
 import { SoundReader } from './media';
 import { MidiOut, type MidiSaid } from './midiOut';
 import { Touches } from './touches';
-import type { Screen } from '../core/screens';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
 import type { PlanMap } from '../core/plan';
 import type { Fault } from './memory/faults';
@@ -62,6 +61,15 @@ export interface EngineHooks {
 }
 
 /** A picture worker in its window's hands. */
+/** What is recorded: a screen, or a surface as it is. */
+export interface Recorded {
+  readonly id: string;
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  /** An overlay, recorded with what is open in it left open. */
+  readonly surface?: string;
+}
 export interface PictureHandle {
   tell(message: ToPicture): void;
   end(): void;
@@ -396,6 +404,10 @@ export class Engine {
   askLaser(ask: LaserAsk): void {
     this.#tellOutlets({ type: 'laser', ask });
   }
+  /** Where pages and more are published, on this machine. */
+  setBroker(setting: BrokerSetting): void {
+    this.#tellOutlets({ type: 'broker', setting });
+  }
   identify(lamp: string | null): void {
     this.#tellOutlets({ type: 'identify', lamp });
   }
@@ -543,6 +555,7 @@ export class Engine {
         width,
         height,
         preview: true,
+        open: true,
         known: knownQualities(),
       } satisfies ToPicture,
       [offscreen],
@@ -575,7 +588,7 @@ export class Engine {
   }
   /** Draws a screen of the show for a recording. */
   recordOn(
-    screen: Screen,
+    what: Recorded,
     into: WritableStream<VideoFrame>,
     framesPerSecond: number,
     heard: (message: FromPicture, worker: Worker) => boolean,
@@ -584,17 +597,22 @@ export class Engine {
         type: 'module',
         name: 'recording',
       }),
-      canvas = new OffscreenCanvas(screen.width, screen.height);
+      canvas = new OffscreenCanvas(what.width, what.height);
     worker.onmessage = (e: MessageEvent<FromPicture>) => {
       heard(e.data, worker);
     };
-    worker.postMessage({ type: 'screen', id: screen.id } satisfies ToPicture);
+    worker.postMessage(
+      (what.surface === undefined
+        ? { type: 'screen', id: what.id }
+        : { type: 'surface', id: what.surface, matte: false }) satisfies ToPicture,
+    );
     worker.postMessage(
       {
         type: 'canvas',
         canvas,
-        width: screen.width,
-        height: screen.height,
+        width: what.width,
+        height: what.height,
+        open: what.surface !== undefined,
         preview: false,
         record: { into, framesPerSecond },
       } satisfies ToPicture,

@@ -3,6 +3,7 @@ import type { FigureForm } from '../figures/kinds';
 import type { Making } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
 import { newRoute } from '../show/commands';
+import { newEdgeForm, newOverlay } from '../show/overlayStarts';
 import { newFigure } from '../show/pictureCommands';
 import { signalOfMaker, signalsOfEar, type Signal } from '../show/signals';
 import { findParameter } from '../show/things';
@@ -13,6 +14,7 @@ import {
   type FigureGroup,
   type Finish,
   type Maker,
+  type Overlay,
   type Route,
   type Show,
 } from '../show/types';
@@ -48,10 +50,21 @@ class Sheet {
     change?: Partial<Route>;
   }[] = [];
   #camera: Rest = {};
+  readonly #overlays: Overlay[] = [];
 
   constructor(id: string, name: string, media: ExampleMedia) {
     const ferry = ferryShow(media);
-    this.#base = { ...ferry, id, name, routes: [], figures: [], figureGroups: [], finishes: [], makers: [] };
+    this.#base = {
+      ...ferry,
+      id,
+      name,
+      routes: [],
+      figures: [],
+      figureGroups: [],
+      finishes: [],
+      makers: [],
+      overlays: [],
+    };
     this.#ears = ferry.ears.filter((e) => e.id !== 'spectrum');
     this.ear('spectrum', 'Deck · spectrum', { kind: 'vector', of: 'spectrum', scale: 'log', points: 64 });
     this.ear('wave', 'Deck · waveform', { kind: 'vector', of: 'waveform', scale: 'linear', points: 128 });
@@ -82,7 +95,7 @@ class Sheet {
     rest: Rest = {},
     more: Partial<Pick<Figure, 'blend' | 'hidden' | 'group'>> = {},
   ): this {
-    this.#figures.push({ ...newFigure(id, name, form, { x, y }, rest), ...more });
+    this.#figures.push({ ...newFigure(id, name, form, { x, y }, rest, this.#overlays.at(-1)?.id), ...more });
     return this;
   }
   group(id: string, name: string, rest: Rest = {}, blend: Blend = 'over'): this {
@@ -98,6 +111,11 @@ class Sheet {
       off: false,
       rest,
     });
+    return this;
+  }
+  /** What is added from now on is drawn on an overlay. */
+  overlay(id: string, name: string): this {
+    this.#overlays.push(newOverlay(id, name));
     return this;
   }
   camera(rest: Rest): this {
@@ -129,6 +147,7 @@ class Sheet {
       figures: this.#figures,
       figureGroups: this.#groups,
       finishes: this.#finishes,
+      overlays: this.#overlays,
       camera: { ...this.#base.camera, rest: this.#camera },
     };
     const signals = new Map<string, Signal>(
@@ -853,6 +872,117 @@ function pier(media: ExampleMedia): Show {
   return s.show();
 }
 
+const LETTERS = { kind: 'letters', of: null, wide: 0, align: 'middle', outline: 4 } as const;
+
+/** An overlay that shows the camera itself, in a ring whose border is the sound's own wave, with short instructions under it. */
+function pilotHouse(media: ExampleMedia): Show {
+  const s = new Sheet('example-pilot', 'Pilot house', media);
+  s.figure('night', 'Ground', { kind: 'ground' }, 0, 0).figure(
+    'far-stars',
+    'Stars',
+    { kind: 'stars', count: 24 },
+    0,
+    360,
+  );
+  s.route('shaker-band', 'far-stars', 'glow');
+  const says = s.maker('says', 'What to do', {
+    kind: 'prompter',
+    lines: [
+      { at: 0, text: 'Say who you are' },
+      { at: 12, text: 'Wave to the bank' },
+      { at: 24, text: 'And now be still' },
+    ],
+  });
+  s.overlay('wheel', 'Wheel')
+    .figure(
+      'pilot-camera',
+      'Camera',
+      { kind: 'camera', deviceId: '', deviceName: '', flipX: true, flipY: false },
+      640,
+      392,
+      { size: 1.5 },
+    )
+    .figure(
+      'ring',
+      'Ring',
+      {
+        ...newEdgeForm({ width: 500, height: 500 }),
+        outline: 'round',
+        bulge: 'even',
+        way: 'both',
+        cuts: true,
+        line: false,
+      },
+      640,
+      400,
+      { thick: 16, ink: '#f0b53c', reach: 60 },
+    )
+    .figure(
+      'orders',
+      'Orders',
+      {
+        ...LETTERS,
+        text: 'Say who you are\nWave to the bank\nAnd now be still',
+        of: 'says',
+        face: 'heading',
+        wide: 900,
+      },
+      640,
+      74,
+      { size: 0.8 },
+    );
+  s.route('wave', 'ring', 'swell', 40, laid())
+    .route('deck-level', 'ring', 'glow')
+    .route('deck-level', 'ring', 'glowOut')
+    .route(says, 'orders', 'line', 3);
+  return s.show();
+}
+
+/** An overlay for somebody who only talks: a lantern that bumps, a name whose letters each follow a band, a meter. */
+function lampRoom(media: ExampleMedia): Show {
+  const s = new Sheet('example-lamproom', 'Lamp room', media);
+  s.figure('night', 'Ground', { kind: 'ground' }, 0, 0).figure(
+    'lamps',
+    'Lanterns',
+    { kind: 'lanterns', count: 8, width: 700 },
+    640,
+    460,
+  );
+  s.route('voice-level', 'lamps', 'glow');
+  s.overlay('talk', 'Talk')
+    .figure(
+      'lantern',
+      'Lantern',
+      { kind: 'image', media: media.badge, fileName: 'lantern.svg', flipX: false, flipY: false },
+      200,
+      190,
+      { size: 0.5 },
+    )
+    .figure(
+      'halo',
+      'Halo',
+      {
+        ...newEdgeForm({ width: 270, height: 270 }),
+        outline: 'round',
+        bulge: 'even',
+        way: 'outward',
+        line: false,
+      },
+      200,
+      190,
+      { thick: 10, ink: '#e8572a', reach: 70 },
+    )
+    .figure('title', 'Title', { ...LETTERS, text: 'LAMPROOM', face: 'heading' }, 660, 120, { size: 1.1 })
+    .figure('loud', 'Meter', { kind: 'meter', segments: 14, upright: true }, 1200, 90, { size: 0.6 });
+  s.route('voice-level', 'lantern', 'size', 0.6)
+    .route('voice-level', 'halo', 'swell', 26)
+    .route('voice-level', 'halo', 'glowOut')
+    .route('spectrum', 'title', 'rise', 44, laid())
+    .route('spectrum', 'title', 'tint', 100, laid())
+    .route('voice-level', 'loud', 'level');
+  return s.show();
+}
+
 export const EXAMPLES: readonly Example[] = [
   {
     id: 'example-engine',
@@ -889,5 +1019,17 @@ export const EXAMPLES: readonly Example[] = [
     name: 'The pier’s lamps',
     help: 'Copies with the spectrum over them, lights, a model, and a switch.',
     make: pier,
+  },
+  {
+    id: 'example-pilot',
+    name: 'Pilot house',
+    help: 'An overlay: the camera itself, cut by a ring that is the sound’s wave, and short instructions.',
+    make: pilotHouse,
+  },
+  {
+    id: 'example-lamproom',
+    name: 'Lamp room',
+    help: 'An overlay for somebody who talks: a badge, a name whose letters move one by one, a meter.',
+    make: lampRoom,
   },
 ];

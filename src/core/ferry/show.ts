@@ -7,6 +7,7 @@ import { newInput } from '../show/inputs';
 import { USUAL_BUDGET } from '../figures/governor';
 import { USUAL_ROOM } from '../lights/room';
 import { newScreen } from '../screens/screen';
+import { newEdgeForm, newOverlay } from '../show/overlayStarts';
 import { newFigure } from '../show/pictureCommands';
 import {
   CAMERA_ID,
@@ -24,6 +25,7 @@ import { FERRY_BPM, STEM_NAMES } from './demo';
 import { ferryKinds } from './fixtures';
 import { FERRY_SPOTS, ferryLamps, ferryWires, RAIL_LAMPS, railId } from './rig';
 import type { Instrument } from './score';
+import { STREAM_FINISHES, STREAM_GROUPS, STREAM_OVERLAY, streamFigures } from './stream';
 
 /** Media hashes of the demo's files, made with them. */
 export interface FerryMedia {
@@ -259,6 +261,12 @@ const EARS: readonly Ear[] = (
       listening: { kind: 'vector', of: 'spectrum', scale: 'log', points: 32 },
     },
     {
+      id: 'bell-strike',
+      name: 'Bell · how hard',
+      input: 'tune',
+      listening: { kind: 'notes', channels: [], tracks: [], reading: 'velocity' },
+    },
+    {
       id: 'bell-note',
       name: 'Bell · each note',
       input: 'tune',
@@ -300,10 +308,13 @@ const ROUTES: readonly (readonly [string, string, string, Differs?])[] = [
   ['low-hit', 'rail-left', 'dimmer'],
   ['snare-band', 'rail-right', 'dimmer', { fall: 1400 }],
   ['voice-level', 'rail-left', 'colour', { reach: '#6db5a9' }],
-  ['voice-level', 'frame', 'swell'],
-  ['voice-level', 'frame', 'glow'],
-  ['low-hit', 'frame', 'badge'],
-  ['low-hit', 'frame', 'spark'],
+  ['voice-level', 'frame-edge', 'swell'],
+  ['voice-level', 'frame-edge', 'glow', { reach: 45 }],
+  ['low-hit', 'frame-badge', 'size', { reach: 0.39 }],
+  ['low-hit', 'frame-edge', 'spark'],
+  ['voice-level', 'caption', 'size', { reach: 1.08 }],
+  ['bell-strike', 'bell-meter', 'level'],
+  ['speaks', 'third-appears', 'in'],
   ['bell-note', 'moon', 'size', { reach: 1 }],
   ['spectrum', 'gulls', 'rise', { reach: 60 }],
   ['low-hit', 'smoke', 'burst', { reach: 6 }],
@@ -367,8 +378,8 @@ export function ferryShow(media: FerryMedia): Show {
     ],
     ears: EARS,
     routes: [],
-    figures: DRESSED_FIGURES,
-    overlays: [{ id: 'frame', name: 'Host frame', kind: 'frame', badge: media.badge, rest: {} }],
+    figures: [...DRESSED_FIGURES, ...streamFigures(media.badge)],
+    overlays: [STREAM_OVERLAY],
     fixtures: ferryLamps(...(kinds.map((k) => k.id) as [string, string, string])),
     wires: ferryWires(SIMULATED_WIRE),
     makers: [],
@@ -389,7 +400,9 @@ export function ferryShow(media: FerryMedia): Show {
     kinds,
     spots: FERRY_SPOTS,
     ...bareStage(),
+    figureGroups: STREAM_GROUPS,
     finishes: [
+      ...STREAM_FINISHES,
       {
         id: 'grain-1',
         name: 'Grain',
@@ -452,12 +465,16 @@ export function newShow(id: string, name: string, input: Show['inputs'][number])
       { id: 'hit', name: 'Hit', input: input.id, listening: strokeHit('any') },
     ] satisfies Omit<Ear, 'channel'>[]
   ).map((e): Ear => ({ ...e, channel: 'sum' }));
+  const overlay = newOverlay('frame', 'Frame');
   const bare: Show = {
     ...emptyShow(id, name),
     inputs: [input],
     ears,
-    figures: FERRY_FIGURES,
-    overlays: [{ id: 'frame', name: 'Frame', kind: 'frame', badge: null, rest: {} }],
+    figures: [
+      ...FERRY_FIGURES,
+      newFigure('frame-edge', 'Edge', newEdgeForm(overlay), { x: 640, y: 360 }, {}, overlay.id),
+    ],
+    overlays: [overlay],
     fixtures: [
       { id: 'lamp-1', name: 'Lamp 1', mode: 'rgb', universe: 0, address: 1, rest: {} },
       { id: 'lamp-2', name: 'Lamp 2', mode: 'rgb', universe: 0, address: 4, rest: {} },
@@ -469,7 +486,7 @@ export function newShow(id: string, name: string, input: Show['inputs'][number])
     ['hit', 'lanterns', 'glow'],
     ['hit', 'lamp-1', 'dimmer'],
     ['level', 'lamp-2', 'dimmer'],
-    ['level', 'frame', 'swell'],
+    ['level', 'frame-edge', 'swell'],
   ] as const;
   const routes = aims.map(([signal, thing, parameter], i): Route => {
     const target = { thing, parameter };

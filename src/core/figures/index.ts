@@ -1,5 +1,24 @@
 export { type Anchor, anchorPlace, ANCHORS, nearestAnchor } from './anchors';
 export { cover, COVER_ROOM_MOST, type Covering } from './cover';
+export {
+  bulgeAt,
+  drawnOutline,
+  EDGE_BULGES,
+  EDGE_DRAWING_MOST,
+  EDGE_OUTLINES,
+  EDGE_SIDES,
+  EDGE_STEPS,
+  EDGE_UNDER,
+  EDGE_WAYS,
+  type EdgeForm,
+  type EdgeOutline,
+  glowAt,
+  OUTLINE_REACH,
+  outlineDistances,
+  placeOnOutline,
+  sideSwell,
+} from './edge';
+export { EDGE_REACH, EDGE_THICK, LETTERS_ALIGNED, LETTERS_MOST, type LettersForm } from './surfaceKinds';
 export { Governor, type Quality, type Saving } from './governor';
 export {
   COPIES_MOST,
@@ -10,6 +29,7 @@ export {
   DIAL_SWEEP,
   figureBox,
   type FigureForm,
+  type FigureKind,
   figureKindLabel,
   figureParameters,
   METER_PITCH,
@@ -17,6 +37,7 @@ export {
   OVERHANG,
   PARTICLES_MOST,
   PICTURE_HEIGHT,
+  PICTURE_SIZE,
   PICTURE_WIDTH,
   PLATE_HEIGHT,
   PLATE_WIDTH,
@@ -29,6 +50,7 @@ export {
   type SolidLook,
   type SolidShape,
   SUM_WRAP,
+  type SurfaceSize,
   TEXT_FACES,
   TEXT_HEIGHT,
   type TextFace,

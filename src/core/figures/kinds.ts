@@ -1,12 +1,19 @@
 import { colourParameter, numberParameter, type ParameterDescription } from '../parameters/description';
 import { moves, sized, type KindDescription } from './common';
 import { DRAWN_KINDS, drawnBox, type DrawnForm } from './drawnKinds';
+import { SURFACE_KINDS, surfaceBox, type SurfaceForm } from './surfaceKinds';
 
 export * from './drawnKinds';
 
 /** Size of the picture in its own pixels; screens scale it. The origin is its lower left corner, y points up. */
 export const PICTURE_WIDTH = 1280;
 export const PICTURE_HEIGHT = 720;
+/** What figures are drawn on, in its own pixels. */
+export interface SurfaceSize {
+  readonly width: number;
+  readonly height: number;
+}
+export const PICTURE_SIZE: SurfaceSize = { width: PICTURE_WIDTH, height: PICTURE_HEIGHT };
 /** What covers the whole picture is so much larger than it, or a camera that shivers or turns would look past its edge. */
 export const OVERHANG = 1.5;
 
@@ -36,11 +43,13 @@ export type FigureForm =
       readonly segments: number;
       /** Grows upward; otherwise to the right. */ readonly upright: boolean;
     }
-  | DrawnForm;
+  | DrawnForm
+  | SurfaceForm;
 export type FigureKind = FigureForm['kind'];
 
 const KINDS: Readonly<Record<FigureKind, KindDescription>> = {
   ...DRAWN_KINDS,
+  ...SURFACE_KINDS,
   ground: {
     label: 'printed ground',
     parameters: [
@@ -328,6 +337,7 @@ export function rampInks(kind: FigureKind): readonly string[] {
     case 'bars':
     case 'texture':
     case 'meter':
+    case 'letters':
       return ['ink', 'top'];
     case 'spectrogram':
       return ['ground', 'ink', 'top'];
@@ -359,16 +369,17 @@ const PRINT_BOXES: Readonly<Record<PrintForm, FigureBox>> = {
   triangle: { width: 120, height: 104, anchorX: 0.5, anchorY: 0 },
 };
 
-export function figureBox(form: FigureForm): FigureBox {
+/** @param surface - what it is drawn on, for what covers the whole of it */
+export function figureBox(form: FigureForm, surface: SurfaceSize = PICTURE_SIZE): FigureBox {
   switch (form.kind) {
     case 'ground':
-      return { width: PICTURE_WIDTH, height: PICTURE_HEIGHT, anchorX: 0, anchorY: 0 };
+      return { ...surface, anchorX: 0, anchorY: 0 };
     case 'waves':
-      return { width: PICTURE_WIDTH, height: form.rows * 34 + 20, anchorX: 0, anchorY: 0 };
+      return { width: surface.width, height: form.rows * 34 + 20, anchorX: 0, anchorY: 0 };
     case 'lanterns':
       return { width: form.width, height: 70, anchorX: 0.5, anchorY: 1 };
     case 'stars':
-      return { width: PICTURE_WIDTH, height: 340, anchorX: 0, anchorY: 0 };
+      return { width: surface.width, height: 340, anchorX: 0, anchorY: 0 };
     case 'dial':
       return { width: 2 * DIAL_RADIUS, height: 2 * DIAL_RADIUS, anchorX: 0.5, anchorY: 0.5 };
     case 'meter':
@@ -377,7 +388,10 @@ export function figureBox(form: FigureForm): FigureBox {
         : { width: form.segments * METER_PITCH, height: METER_WIDTH, anchorX: 0, anchorY: 0.5 };
     case 'print':
       return PRINT_BOXES[form.form];
+    case 'edge':
+    case 'letters':
+      return surfaceBox(form);
     default:
-      return drawnBox(form, { width: PICTURE_WIDTH, height: PICTURE_HEIGHT });
+      return drawnBox(form, surface);
   }
 }

@@ -1,3 +1,5 @@
+import { onSurface } from '../show/surfaces';
+import { WHOLE_PICTURE } from '../show/types';
 import { describe, expect, it } from '@jest/globals';
 import { EXAMPLES } from '../ferry/examples';
 import { buoyModel } from '../ferry/buoy';
@@ -42,7 +44,7 @@ const media = {
   film: hash,
 };
 const ferry = ferryShow(media);
-const order = (s: Show): string[] => s.figures.map((f) => f.id);
+const order = (s: Show): string[] => onSurface(s, WHOLE_PICTURE).figures.map((f) => f.id);
 const run = (s: Show, ...commands: Parameters<typeof apply>[2][]): Show =>
   commands.reduce((h, c) => apply(h, '', c), newHistory(s)).show;
 
@@ -171,7 +173,7 @@ describe('groups and finishes', () => {
       'glimmer',
       'river',
     ]);
-    expect(h.show.figureGroups).toHaveLength(1);
+    expect(h.show.figureGroups).toHaveLength(ferry.figureGroups.length + 1);
     expect(undo(h).show).toEqual(ferry);
   });
   it('a group is passed whole, and its members change places among themselves', () => {
@@ -193,12 +195,14 @@ describe('groups and finishes', () => {
   });
   it('dropped into a group a figure joins it; dropped elsewhere it leaves; an empty group is gone', () => {
     const grouped = run(ferry, groupFigures(ferry, ['stars', 'moon', 'gulls']).command),
-      group = grouped.figureGroups[0]!.id;
+      group = grouped.figureGroups.at(-1)!.id;
     const joined = run(grouped, orderFigure('river', 'moon'));
     expect(joined.figures.find((f) => f.id === 'river')!.group).toBe(group);
     const left = run(grouped, orderFigure('stars', 'lanterns'));
     expect(left.figures.find((f) => f.id === 'stars')!.group).toBeNull();
-    expect(run(grouped, joinGroup(['stars', 'moon', 'gulls'], null)).figureGroups).toEqual([]);
+    expect(run(grouped, joinGroup(['stars', 'moon', 'gulls'], null)).figureGroups).toEqual(
+      ferry.figureGroups,
+    );
     expect(together(joined.figures)).toEqual(joined.figures);
   });
   it('finishes are ordered within their thing, and go with it', () => {

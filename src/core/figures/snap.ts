@@ -3,9 +3,9 @@ import {
   figureBox,
   type FigureBox,
   type FigureForm,
-  PICTURE_HEIGHT,
-  PICTURE_WIDTH,
+  PICTURE_SIZE,
   SOLID_EDGE,
+  type SurfaceSize,
 } from './kinds';
 import type { Figure } from '../show/types';
 
@@ -22,9 +22,10 @@ export interface Bounds {
 export function boundsOf(
   figure: Pick<Figure, 'form' | 'at' | 'anchor'>,
   rest: (parameter: string, otherwise: number) => number = (_, otherwise) => otherwise,
+  surface: SurfaceSize = PICTURE_SIZE,
 ): Bounds {
   const { form, at } = figure,
-    b = boxOf(figure),
+    b = boxOf(figure, surface),
     size = rest('size', 1);
   const length =
     form.kind === 'copies' || form.kind === 'bars' || form.kind === 'waveform'
@@ -54,8 +55,11 @@ export function anchorOf({ form, anchor }: Pick<Figure, 'form' | 'anchor'>): Anc
   return ANCHORED.includes(form.kind) ? (anchor ?? 'middle') : null;
 }
 /** The box of a figure, with the point that it grows from. */
-export function boxOf(figure: Pick<Figure, 'form' | 'anchor'>): FigureBox {
-  const box = figureBox(figure.form),
+export function boxOf(
+  figure: Pick<Figure, 'form' | 'anchor'>,
+  surface: SurfaceSize = PICTURE_SIZE,
+): FigureBox {
+  const box = figureBox(figure.form, surface),
     anchor = anchorOf(figure);
   if (!anchor) return box;
   const [anchorX, anchorY] = anchorPlace(anchor);
@@ -98,8 +102,13 @@ export interface Snapped {
   readonly lineY: number | null;
 }
 
-/** Draws a box to the middle and the edges of the picture and of others, the nearest first, each way by itself. */
-export function snap(box: Bounds, others: readonly Bounds[], reach = SNAP): Snapped {
+/** Draws a box to the middle and the edges of its surface and of others, the nearest first, each way by itself. */
+export function snap(
+  box: Bounds,
+  others: readonly Bounds[],
+  { width, height }: SurfaceSize = PICTURE_SIZE,
+  reach = SNAP,
+): Snapped {
   const way = (own: readonly number[], lines: readonly number[]): { by: number; line: number | null } => {
     let best = { by: 0, line: null as number | null },
       near = reach;
@@ -115,11 +124,11 @@ export function snap(box: Bounds, others: readonly Bounds[], reach = SNAP): Snap
   };
   const x = way(
     [box.x + box.w / 2, box.x, box.x + box.w],
-    [PICTURE_WIDTH / 2, 0, PICTURE_WIDTH, ...others.flatMap((o) => [o.x + o.w / 2, o.x, o.x + o.w])],
+    [width / 2, 0, width, ...others.flatMap((o) => [o.x + o.w / 2, o.x, o.x + o.w])],
   );
   const y = way(
     [box.y + box.h / 2, box.y, box.y + box.h],
-    [PICTURE_HEIGHT / 2, 0, PICTURE_HEIGHT, ...others.flatMap((o) => [o.y + o.h / 2, o.y, o.y + o.h])],
+    [height / 2, 0, height, ...others.flatMap((o) => [o.y + o.h / 2, o.y, o.y + o.h])],
   );
   return { dx: x.by, dy: y.by, lineX: x.line, lineY: y.line };
 }

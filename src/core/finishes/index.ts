@@ -1,5 +1,7 @@
 export { BY_PICTURE, TRAIL_BY_PICTURE } from './byPicture';
 export {
+  APPEAR_WAYS,
+  type AppearWay,
   type Blend,
   BLENDS,
   FINISH_KINDS,

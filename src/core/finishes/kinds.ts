@@ -21,6 +21,10 @@ export const MIRROR_WAYS = [
 ] as const;
 export type MirrorWay = (typeof MIRROR_WAYS)[number];
 
+/** How something comes and goes. */
+export const APPEAR_WAYS = ['fade', 'rise', 'slide', 'grow', 'wipe'] as const;
+export type AppearWay = (typeof APPEAR_WAYS)[number];
+
 /** What is fixed about a finish, as opposed to its parameters. `by` is the figure whose picture is used; null for none yet. */
 export type FinishForm =
   | { readonly kind: 'trails' }
@@ -34,6 +38,7 @@ export type FinishForm =
   | { readonly kind: 'mirror'; readonly way: MirrorWay }
   | { readonly kind: 'key' }
   | { readonly kind: 'flash' }
+  | { readonly kind: 'appear'; readonly way: AppearWay }
   | { readonly kind: 'mask'; readonly by: string | null; readonly inverted: boolean };
 export type FinishKind = FinishForm['kind'];
 
@@ -497,6 +502,37 @@ const KINDS: Readonly<
       }),
     ],
   },
+  appear: {
+    label: 'appears',
+    help: 'Is there only as far as something lets it in, and comes and goes in a way of its own.',
+    parameters: [
+      n({
+        id: 'in',
+        label: 'in',
+        help: 'How far it is there: nothing to all. The times in which it comes and goes are those of the route.',
+        unit: '%',
+        min: 0,
+        max: 100,
+        step: 1,
+        rest: 0,
+        reach: 100,
+        attackMs: 180,
+        releaseMs: 700,
+      }),
+      n({
+        id: 'far',
+        label: 'from afar',
+        help: 'How far it comes from; of a wipe, how far it reaches from its middle to either side.',
+        unit: 'px',
+        min: 0,
+        max: 2000,
+        step: 1,
+        rest: 90,
+        reach: 300,
+      }),
+      ...middle(),
+    ],
+  },
   mask: {
     label: 'mask',
     help: 'Shows it only where another figure is.',
@@ -569,6 +605,8 @@ export function newFinishForm(kind: FinishKind): FinishForm {
       return { kind, by: null };
     case 'mirror':
       return { kind, way: 'left onto right' };
+    case 'appear':
+      return { kind, way: 'fade' };
     case 'mask':
       return { kind, by: null, inverted: false };
     default:

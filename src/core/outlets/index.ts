@@ -1,5 +1,6 @@
 export { AgeClock } from './ageClock';
 export { BeatWatch } from './beatWatch';
+export { ShowClock } from './showClock';
 export { DelayedBytes } from './delayedBytes';
 export { DELAY_MOST, levelled } from './lineUp';
 export { Pace } from './pace';

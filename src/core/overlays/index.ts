@@ -1,1 +1,8 @@
-export { OVERLAY_HEIGHT, OVERLAY_WIDTH, overlayParameters } from './kinds';
+export {
+  OVERLAY_HEIGHT,
+  OVERLAY_WIDTH,
+  overlayParameters,
+  restingInDark,
+  SURFACE_LEAST,
+  SURFACE_MOST,
+} from './kinds';

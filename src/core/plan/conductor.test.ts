@@ -103,7 +103,7 @@ describe('Conductor', () => {
     run(c, new Sound(() => 0), 200, 2000);
     expect(c.valueOf('ferry/height')).toBeCloseTo(0, 6);
     expect(c.valueOf('rail-left/dimmer')).toBeCloseTo(6, 6);
-    expect(c.valueOf('frame/swell')).toBeCloseTo(0, 6);
+    expect(c.valueOf('frame-edge/swell')).toBeCloseTo(0, 6);
   });
 
   it.each([NaN, Infinity, 1e-310])('stays finite through %d, and recovers within a second', (bad) => {
@@ -168,9 +168,10 @@ describe('Conductor', () => {
     expect([
       c.darkness,
       c.valueOf('rail-left/dimmer'),
-      c.valueOf('frame/swell'),
-      c.valueOf('frame/badge'),
-    ]).toEqual([1, 0, 0, 1]);
+      c.valueOf('frame-edge/swell'),
+      c.valueOf('frame-badge/size'),
+      c.valueOf('third-appears/in'),
+    ]).toEqual([1, 0, 0, Math.fround(0.3125), 0]);
     expect(c.valueOf('ferry/height')).toBeGreaterThan(1); // the picture is dark as a whole, not its figures
     c.dark = false;
     run(c, loud, 201, 94); // half a second

@@ -8,7 +8,6 @@ import { seeded } from '../random';
 import {
   addGroup,
   changeRoutes,
-  duplicateFigure,
   endSolo,
   fanOut,
   newRoute,
@@ -17,8 +16,8 @@ import {
   setReach,
   setRest,
   tryUnseen,
-  twinFigure,
 } from '../show/commands';
+import { duplicateFigure, twinFigure } from '../show/surfaceCommands';
 import { apply, newHistory, type Command } from '../show/history';
 import { newInput } from '../show/inputs';
 import { findSignal, signalsOfEar } from '../show/signals';

@@ -1,16 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
-import {
-  FRAME_BEAT,
-  FRAME_EVENTS,
-  FRAME_HEAD,
-  FRAME_PACKET,
-  FRAME_VALUE,
-  isDriverFrame,
-  MOST_TEXT_BYTES,
-  parseFromDriver,
-  writeHead,
-} from './bridge';
-import { EVENT_BYTES, EVENTS_HEAD, parseDocuments } from './pages';
+import { isDriverFrame, MOST_TEXT_BYTES, parseFromDriver } from './bridge';
+import { FRAME_BEAT, FRAME_EVENTS, FRAME_HEAD, FRAME_PACKET, FRAME_VALUE, writeHead } from './frameKinds';
+import { EVENT_BYTES, EVENTS_HEAD } from './pages';
+import { parseDocuments, parseFromPage } from './pagesCheck';
 
 const page = {
   id: 'overlay/a',
@@ -152,5 +144,21 @@ describe('binary frames', () => {
       true,
       false,
     ]);
+  });
+});
+
+describe('what a page says of itself', () => {
+  const said = { type: 'seen', at: 5, name: 'x', picturesPerSecond: 60, delayMs: 4 };
+  it('is taken whole, or not at all', () => {
+    expect(parseFromPage(JSON.stringify(said))).toEqual(said);
+    for (const bad of [
+      '',
+      '[]',
+      'null',
+      '{"type":"seen"}',
+      JSON.stringify({ ...said, name: 'x'.repeat(99) }),
+    ])
+      expect(parseFromPage(bad)).toBeNull();
+    expect(parseFromPage(JSON.stringify({ ...said, delayMs: -1 }))).toBeNull();
   });
 });

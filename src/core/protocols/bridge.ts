@@ -7,18 +7,31 @@ import {
   type WireTarget,
 } from '../outlets';
 import type { DeskSeen } from '../desk';
-import { POINT, POINTS_MOST } from '../laser';
+import { POINTS_MOST } from '../laser';
 import { type PhoneAct, type SoughtLamp, soughtLamp } from './phone';
 import { messageTarget, wireTarget } from './wireFields';
 import type { ArtNode } from './artnet';
+import {
+  FRAME_BEAT,
+  FRAME_EVENTS,
+  FRAME_HEAD,
+  FRAME_LASER,
+  FRAME_PACKET,
+  FRAME_VALUE,
+  FRAME_VALUES,
+  LASER_POINT_BYTES,
+  VALUES_HEAD,
+} from './frameKinds';
 import { type LaserAsk, laserAsks, type LaserReport } from './laser';
-import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, pageDocument, PAGES_MOST, type PageDocument } from './pages';
+import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, PAGES_MOST, type PageDocument, type Watcher } from './pages';
+import { pageDocument } from './pagesCheck';
+import { type BrokerSetting, brokerSetting, type RelaysReport } from './topics';
 
 /**
  * What browser and bridge say to each other over the WebSocket. Text messages are JSON, checked field by field;
  * values travel as binary frames. One file, imported by both ends.
  */
-export const BRIDGE_PROTOCOL = 6;
+export const BRIDGE_PROTOCOL = 7;
 /** Longest value of a stream. */
 export const MOST_STREAM_BYTES = 1 << 20;
 /** Longest text message that is read. */
@@ -54,6 +67,8 @@ export type FromDriver =
     }
   /** The lamp that is looked for, for the phones that look. */
   | { readonly type: 'sought'; readonly lamp: SoughtLamp | null }
+  /** Where pages and more are published; only this machine's own window may say so. */
+  | { readonly type: 'broker'; readonly setting: BrokerSetting }
   | LaserAsk;
 
 /** How one stream is. */
@@ -120,7 +135,10 @@ export type ToDriver =
       readonly restarts: number;
       readonly nodes: readonly ArtNode[];
       readonly receivers: Readonly<Record<LampProtocol, ReceiverState>>;
+      /** How many show each page, and the first of them by name. */
       readonly pages: Readonly<Record<string, number>>;
+      readonly watchers: readonly Watcher[];
+      readonly relays: RelaysReport;
       /** Where OSC is heard. */ readonly osc: string;
       readonly messages: readonly MessageState[];
       /** What the OSC receiver heard that ships with us: the last number of each address, and how many came. */
@@ -200,6 +218,7 @@ const fromDriver = Joi.alternatives().conditional('.type', {
       }),
     },
     ...laserAsks,
+    { is: 'broker', then: Joi.object({ type: Joi.string(), setting: brokerSetting }) },
     { is: 'sought', then: Joi.object({ type: Joi.string(), lamp: soughtLamp.allow(null).required() }) },
     {
       is: 'pages',
@@ -228,39 +247,6 @@ export function parseFromDriver(text: string): FromDriver | { readonly type: 'ba
     ? { type: 'bad', why: (error?.message ?? 'The message is empty.').slice(0, 200) }
     : (value as FromDriver);
 }
-
-/** Kinds of binary frames: the first byte. */
-export const FRAME_VALUE = 1;
-export const FRAME_EVENTS = 2;
-export const FRAME_RECEIVED = 3;
-export const FRAME_BEAT = 4;
-/** One packet to another program. */
-export const FRAME_PACKET = 5;
-/** What desks send on a universe, for the driver. */
-export const FRAME_DESK = 6;
-/** Values of several streams to wires at once: a message costs more than what is in it. */
-export const FRAME_VALUES = 7;
-
-/** A frame of the laser: marks where others have their stream's place, and then of each point x, y, red, green, blue in 32 bits. */
-export const FRAME_LASER = 8;
-export const LASER_POINT_BYTES = 4 * POINT;
-/** What the mirrors of the projector that ships with us drew. */
-export const FRAME_SEEN = 9;
-
-/** `kind, 0, the stream's place (u16), version of the list (u32), sent at (f64, the driver's clock in ms)`, then the value. */
-export const FRAME_HEAD = 16;
-/** `kind, protocol, universe (u16), packets (u32), sent at (f64: echoes the driver's clock)`, then 512 channels; several in one message. */
-export const RECEIVED_HEAD = 16;
-export const RECEIVED_BYTES = RECEIVED_HEAD + 512;
-
-/** Before each value of {@link FRAME_VALUES}: `its stream's place (u16), 0 (u16)`. Their number stands where a frame has its stream's place. */
-export const VALUES_HEAD = 4;
-/** `kind, 1 while a desk is heard there, universe (u16)`, then 512 channels. */
-export const DESK_HEAD = 4;
-export const DESK_BYTES = DESK_HEAD + 512;
-/** The name under which a desk's channel moves a control by hand. @param universe @param channel - from 0 */
-export const deskAddress = (universe: number, channel: number): string =>
-  `/desk/${universe + 1}/${channel + 1}`;
 
 /** Whether a binary frame from a driver has a shape that can be used, by the streams that it declared. */
 export function isDriverFrame(
@@ -301,13 +287,4 @@ function isValues(
     at += VALUES_HEAD + declared.size;
   }
   return at === bytes.length;
-}
-
-/** Writes the head of a frame. Allocates nothing. */
-export function writeHead(view: DataView, kind: number, place: number, version: number, at: number): void {
-  view.setUint8(0, kind);
-  view.setUint8(1, 0);
-  view.setUint16(2, place, true);
-  view.setUint32(4, version, true);
-  view.setFloat64(8, at, true);
 }

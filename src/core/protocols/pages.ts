@@ -1,5 +1,3 @@
-import Joi from 'joi';
-
 /**
  * What pages elsewhere are drawn from: an overlay in a streaming program, or the picture on another machine. A document says what
  * is drawn and where its numbers stand; frames bring the numbers. The bridge passes both on and understands neither.
@@ -36,10 +34,43 @@ export const PAGES_MOST = 101;
 /** Longest id of a page. */
 export const PAGE_ID_MOST = 80;
 
+/** Said first to every page: one of another version loads itself anew. */
+export const PAGE_PROTOCOL = 1;
 export type ToPage =
+  | { readonly type: 'hello'; readonly protocol: number }
   /** Null when the show has no such page (any more). `live`: whether a control window drives now. */
   | { readonly type: 'page'; readonly live: boolean; readonly document: PageDocument | null }
-  | { readonly type: 'live'; readonly live: boolean };
+  | { readonly type: 'live'; readonly live: boolean }
+  /** Answers `seen`, with what that said of when it was sent. */
+  | { readonly type: 'again'; readonly at: number }
+  /** Other servers of the same pages, should this one go: where each begins, `http://name:port`. */
+  | { readonly type: 'others'; readonly at: readonly string[] };
+
+/** What a page says of itself, once a second. */
+export interface FromPage {
+  readonly type: 'seen';
+  /** By its own clock, in ms. */
+  readonly at: number;
+  readonly name: string;
+  readonly picturesPerSecond: number;
+  /** From a frame's coming to its picture, and half of the way there and back, in ms. */
+  readonly delayMs: number;
+}
+/** One page that looks, as the control window is told of it. */
+export interface Watcher {
+  readonly page: string;
+  readonly name: string;
+  /** Null until it said so. */
+  readonly picturesPerSecond: number | null;
+  readonly delayMs: number | null;
+  /** The relay by which it looks; null: none. */
+  readonly by: string | null;
+}
+/** Longest name of a page, and longest message of one. */
+export const PAGE_NAME_MOST = 60;
+export const FROM_PAGE_MOST_BYTES = 512;
+/** Watchers that a control window is told of by name; of more only how many there are. */
+export const WATCHERS_MOST = 40;
 
 /** Before the numbers: `version (u32), 0 (u32), show time (f64, s), the picture's time (f64, s), darkness (f32), which output blinks (f32)`. */
 export const PAGE_HEAD = 32;
@@ -66,45 +97,4 @@ export function writePageHead(
   view.setFloat64(16, pictureTime, true);
   view.setFloat32(24, darkness, true);
   view.setFloat32(28, blink, true);
-}
-
-const count = (most: number): Joi.NumberSchema => Joi.number().integer().min(0).max(most).required();
-const NUMBERS_MOST = 1 << 18;
-const isMap = (map: unknown): boolean => {
-  const { parameters, vectors } = (map ?? {}) as Record<string, unknown>;
-  const whole = (n: unknown): boolean => Number.isInteger(n) && (n as number) >= 0;
-  const every = (x: unknown, good: (value: unknown) => boolean): boolean =>
-    typeof x === 'object' && x !== null && !Array.isArray(x) && Object.values(x).every(good);
-  return (
-    every(parameters, whole) &&
-    every(vectors, (v) => Array.isArray(v) && v.length === 2 && whole(v[0]) && whole(v[1]))
-  );
-};
-/** A document as it is checked wherever it comes from. Maps are long, and checked by hand. */
-export const pageDocument = Joi.object({
-  id: Joi.string().max(PAGE_ID_MOST).required(),
-  version: count(0xffffffff),
-  show: Joi.object().unknown().required(),
-  map: Joi.object()
-    .unknown()
-    .required()
-    .custom((value: unknown, { error }) => (isMap(value) ? value : error('any.invalid'))),
-  numbers: count(NUMBERS_MOST),
-  points: count(NUMBERS_MOST),
-  rest: Joi.array()
-    .max(NUMBERS_MOST)
-    .required()
-    .custom((value: unknown[], { error }) => (value.every(Number.isFinite) ? value : error('any.invalid'))),
-  media: Joi.array()
-    .max(2000)
-    .items(Joi.string().pattern(/^[0-9a-f]{64}$/))
-    .required(),
-  kept: Joi.boolean().required(),
-});
-const pageDocuments = Joi.array().max(PAGES_MOST).items(pageDocument).required();
-
-/** Documents from a file that anybody may have changed; null when they cannot be used. */
-export function parseDocuments(raw: unknown): readonly PageDocument[] | null {
-  const { error, value } = pageDocuments.validate(raw, { convert: false });
-  return error || value === undefined ? null : (value as readonly PageDocument[]);
 }

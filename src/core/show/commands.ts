@@ -1,5 +1,4 @@
 import { current, type Draft } from 'immer';
-import { PICTURE_WIDTH } from '../figures/kinds';
 import { type RowOrder, wayOver } from '../lights/rowOver';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import type { RampStop } from '../parameters/ramp';
@@ -14,10 +13,8 @@ import {
   WHOLE_PICTURE,
   type Ear,
   type Figure,
-  type Finish,
   type Input,
   type Maker,
-  type Overlay,
   type Route,
   type RouteGroup,
   type SavedRamp,
@@ -203,8 +200,15 @@ export const changeMaker =
   (id: string, change: Partial<Omit<Maker, 'id'>>): Command =>
   (d) => {
     const x = find(d.makers, id);
-    if (x) Object.assign(x, change);
+    if (!x) return;
+    Object.assign(x, change);
+    const text = textOf(x.making);
+    if (text !== null)
+      for (const f of d.figures) if (f.form.kind === 'letters' && f.form.of === id) f.form.text = text;
   };
+/** The lines of a maker of timed text, as letters have them; null of any other. */
+export const textOf = (making: Maker['making']): string | null =>
+  making.kind === 'prompter' ? making.lines.map((l) => l.text.replace(/\n/g, ' ')).join('\n') : null;
 /** Takes a maker away. Its routes stay with a torn end, and what took from it waits for another signal. */
 export const removeMaker =
   (id: string): Command =>
@@ -331,81 +335,6 @@ export function fanOut(
   };
 }
 
-/** A figure once more, beside the first, with finishes and routes of its own that do the same. @returns its id */
-export function duplicateFigure(
-  show: Show,
-  id: string,
-): { readonly command: Command; readonly figure: string } | null {
-  const figure = show.figures.find((f) => f.id === id);
-  if (!figure) return null;
-  const taken = new Set(listsOf(show).flatMap((list) => list.map((x) => x.id)));
-  const fresh = (kind: string): string => {
-    for (let n = 1; ; n++)
-      if (!taken.has(`${kind}-${n}`)) {
-        taken.add(`${kind}-${n}`);
-        return `${kind}-${n}`;
-      }
-  };
-  const copies = new Map([[id, fresh(id.replace(/-\d+$/, ''))]]);
-  const finishes = show.finishes
-    .filter((f) => f.on === id)
-    .map((f): Finish => {
-      const copy = fresh(f.form.kind);
-      copies.set(f.id, copy);
-      return { ...f, id: copy, on: copies.get(id)! };
-    });
-  const routes = show.routes
-    .filter((r) => copies.has(r.target.thing))
-    .map((r): Route => ({
-      ...r,
-      id: fresh('route'),
-      target: { ...r.target, thing: copies.get(r.target.thing)! },
-    }));
-  return {
-    figure: copies.get(id)!,
-    command: (d) => {
-      d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, {
-        ...figure,
-        id: copies.get(id)!,
-        name: copyName(show.figures, figure.name),
-        at: { x: figure.at.x + 60, y: figure.at.y },
-      } as Draft<Figure>);
-      d.finishes.push(...(finishes as Draft<Finish>[]));
-      for (const r of routes) d.routes.push(r as Draft<Route>);
-    },
-  };
-}
-
-/** A twin: it looks and moves as its original does in everything that it does not override. */
-export function twinFigure(
-  show: Show,
-  id: string,
-  mirrored: boolean,
-): { readonly command: Command; readonly figure: string } | null {
-  const figure = show.figures.find((f) => f.id === id);
-  if (!figure) return null;
-  const twin = freeId(show, `${figure.id.replace(/-(twin-)?\d+$/, '')}-twin`);
-  return {
-    figure: twin,
-    command: (d) => {
-      d.figures.splice(d.figures.findIndex((f) => f.id === id) + 1, 0, {
-        id: twin,
-        name: freeName(show.figures, `${figure.name}’s twin`),
-        form: figure.form,
-        at: { x: mirrored ? PICTURE_WIDTH - figure.at.x : figure.at.x + 120, y: figure.at.y },
-        hidden: false,
-        locked: false,
-        group: figure.group,
-        ...(figure.anchor && { anchor: figure.anchor }),
-        ...(figure.ramp && { ramp: figure.ramp }),
-        ...(figure.cover !== undefined && { cover: figure.cover }),
-        blend: figure.blend,
-        rest: {},
-        twin: { of: id, mirrored },
-      } as Draft<Figure>);
-    },
-  };
-}
 export const mirrorTwin =
   (id: string, mirrored: boolean): Command =>
   (d) => {
@@ -520,12 +449,15 @@ export const removeThing =
       d.laserFigures,
     ])
       remove(list, id);
-    const gone = new Set([
-      id,
-      ...d.finishes.filter((f) => id !== WHOLE_PICTURE && f.on === id).map((f) => f.id),
-    ]);
+    // With an overlay goes what is drawn on it.
+    const drawn =
+        id === WHOLE_PICTURE ? [] : [...d.figures, ...d.figureGroups].filter((f) => f.surface === id),
+      gone = new Set([id, ...drawn.map((f) => f.id)]);
+    if (id !== WHOLE_PICTURE) for (const f of d.finishes) if (gone.has(f.on)) gone.add(f.id);
     d.routes = d.routes.filter((r) => !gone.has(r.target.thing));
-    if (id !== WHOLE_PICTURE) d.finishes = d.finishes.filter((f) => f.on !== id);
+    d.finishes = d.finishes.filter((f) => !gone.has(f.id));
+    d.figures = d.figures.filter((f) => !gone.has(f.id));
+    d.figureGroups = d.figureGroups.filter((g) => !gone.has(g.id));
     for (const f of d.figures) if (f.group === id) f.group = null;
     dropEmptyGroups(d);
   };
@@ -536,24 +468,6 @@ export const dropEmptyGroups: Command = (d) => {
   d.figureGroups = d.figureGroups.filter((g) => !empty.includes(g.id));
   d.finishes = d.finishes.filter((f) => !empty.includes(f.on));
 };
-
-export const addOverlay =
-  (overlay: Overlay): Command =>
-  (d) => {
-    d.overlays.push(overlay as Draft<Overlay>);
-  };
-export const changeOverlay =
-  (id: string, change: Partial<Pick<Overlay, 'lagMs' | 'delayMs'>>): Command =>
-  (d) => {
-    const x = find(d.overlays, id);
-    if (x) Object.assign(x, change);
-  };
-export const setBadge =
-  (id: string, badge: string | null): Command =>
-  (d) => {
-    const x = find(d.overlays, id);
-    if (x) x.badge = badge;
-  };
 
 /**
  * A route that moves something on the next sound: fitted to where its signal lies by its nature, to what was heard, or else to what

@@ -1,5 +1,9 @@
 import Joi from 'joi';
 import { ANCHORS } from '../figures/anchors';
+import { EDGE_BULGES, EDGE_DRAWING_MOST, EDGE_OUTLINES, EDGE_WAYS } from '../figures/edge';
+import { LETTERS_ALIGNED, LETTERS_TEXT_MOST } from '../figures/surfaceKinds';
+import { SURFACE_MOST } from '../overlays/kinds';
+import { APPEAR_WAYS } from '../finishes/kinds';
 import {
   COPIES_MOST,
   COPY_SHAPES,
@@ -67,12 +71,35 @@ export const figureForm = Joi.alternatives(
   }),
   kind('texture', { pattern: of(TEXTURE_PATTERNS), whole: flag }),
   kind('text', { text: Joi.string().allow('').max(2000).required(), face: of(TEXT_FACES) }),
+  kind('edge', {
+    outline: of(EDGE_OUTLINES),
+    width: Joi.number().min(4).max(SURFACE_MOST).required(),
+    height: Joi.number().min(4).max(SURFACE_MOST).required(),
+    corner: Joi.number().min(0).max(SURFACE_MOST).required(),
+    drawing: Joi.array()
+      .max(2 * EDGE_DRAWING_MOST)
+      .items(Joi.number().min(-1).max(1))
+      .required(),
+    way: of(EDGE_WAYS),
+    bulge: of(EDGE_BULGES),
+    cuts: flag,
+    line: flag,
+  }),
+  kind('letters', {
+    text: Joi.string().allow('').max(LETTERS_TEXT_MOST).required(),
+    of: figureId,
+    face: of(TEXT_FACES),
+    wide: Joi.number().min(0).max(SURFACE_MOST).required(),
+    align: of(LETTERS_ALIGNED),
+    outline: Joi.number().min(0).max(20).required(),
+  }),
   kind('switch', { of: Joi.array().max(64).items(Joi.string().max(64)).required() }),
 ).required();
 
 const SETTINGS: Readonly<Record<string, Joi.SchemaMap>> = {
   shove: { by: figureId },
   mirror: { way: of(MIRROR_WAYS) },
+  appear: { way: of(APPEAR_WAYS) },
   mask: { by: figureId, inverted: flag },
 };
 export const finishForm = Joi.alternatives(...FINISH_KINDS.map((k) => kind(k, SETTINGS[k]))).required();

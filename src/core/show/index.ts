@@ -4,7 +4,6 @@ export {
   addGroup,
   addInput,
   addMaker,
-  addOverlay,
   addRoute,
   addRamp,
   addShape,
@@ -18,7 +17,6 @@ export {
   changeRouteFloors,
   changeRoutes,
   changeShaping,
-  duplicateFigure,
   endSolo,
   firstReach,
   fanOut,
@@ -32,6 +30,7 @@ export {
   removeGroup,
   removeInput,
   removeMaker,
+  textOf,
   removeRoutes,
   removeRamp,
   removeShape,
@@ -40,13 +39,10 @@ export {
   renameThing,
   replaceInput,
   sendUnseen,
-  changeOverlay,
-  setBadge,
   setReach,
   setRest,
   setTempo,
   tryUnseen,
-  twinFigure,
   setRamp,
 } from './commands';
 export {
@@ -121,6 +117,29 @@ export {
   takeKinds,
 } from './lampCommands';
 export { patchFromTable, patchToCsv } from './patchTable';
+export {
+  idsOnSurface,
+  onSurface,
+  type OnSurface,
+  PICTURE_SURFACE,
+  sameOnSurface,
+  type Surface,
+  surfaceIdOf,
+  surfaceOf,
+  surfaceOfThing,
+  surfacesOf,
+} from './surfaces';
+export {
+  addOverlay,
+  changeOverlay,
+  copyFinish,
+  copyGroup,
+  duplicateFigure,
+  twinFigure,
+} from './surfaceCommands';
+export { drivingOf, driveBy, mayDriveInstead } from './driving';
+export { appear, type Appear, bump, type Bump, BUMP_AXES, canBump, USUAL_APPEAR, USUAL_BUMP } from './moves';
+export { newEdgeForm, newOverlay, OVERLAY_STARTS, type OverlayStart } from './overlayStarts';
 export { STARTING_POINTS, type StartingPoint } from './startingPoints';
 export { findParameter, finishOn, parameterKey, restOf, type Thing, thingsOf } from './things';
 export {

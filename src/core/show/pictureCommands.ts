@@ -6,7 +6,7 @@ import type { ParameterValue } from '../parameters/description';
 import type { Screen } from '../screens/screen';
 import { dropEmptyGroups, freeId, freeName, moveBefore } from './commands';
 import type { Command } from './history';
-import type { Figure, FigureGroup, Finish, Show } from './types';
+import { WHOLE_PICTURE, type Figure, type FigureGroup, type Finish, type Show } from './types';
 
 /** Edits of the picture: figures, their groups, finishes and screens. */
 
@@ -17,8 +17,21 @@ export function newFigure(
   form: FigureForm,
   at: Figure['at'],
   rest: Figure['rest'] = {},
+  surface: string = WHOLE_PICTURE,
 ): Figure {
-  return { id, name, form, at, hidden: false, locked: false, group: null, blend: 'over', twin: null, rest };
+  const figure: Figure = {
+    id,
+    name,
+    form,
+    at,
+    hidden: false,
+    locked: false,
+    group: null,
+    blend: 'over',
+    twin: null,
+    rest,
+  };
+  return surface === WHOLE_PICTURE ? figure : { ...figure, surface };
 }
 
 const finishNamed = (show: Show, kind: FinishKind, on: string): string => {
@@ -67,7 +80,9 @@ export function groupFigures(
   show: Show,
   ids: readonly string[],
 ): { readonly command: Command; readonly group: string } {
+  const { surface } = show.figures.find((f) => ids.includes(f.id)) ?? {};
   const group: FigureGroup = {
+    ...(surface !== undefined && { surface }),
     id: freeId(show, 'sheet'),
     name: freeName(show.figureGroups, 'Group'),
     hidden: false,
@@ -87,7 +102,9 @@ export function groupFigures(
 export const joinGroup =
   (ids: readonly string[], group: string | null): Command =>
   (d) => {
-    for (const f of d.figures) if (ids.includes(f.id)) f.group = group;
+    const surface = d.figureGroups.find((g) => g.id === group)?.surface;
+    for (const f of d.figures)
+      if (ids.includes(f.id) && (group === null || f.surface === surface)) f.group = group;
     d.figures = together(d.figures);
     dropEmptyGroups(d);
   };
@@ -116,36 +133,48 @@ export function together<T extends { readonly id: string; readonly group: string
   );
 }
 
+/** Puts those figures that share a surface with one of them in another order; all others stay in their places. */
+function reorder(
+  d: Draft<Show>,
+  id: string,
+  change: (figures: Draft<Figure>[], figure: Draft<Figure>) => Draft<Figure>[],
+): void {
+  const figure = d.figures.find((f) => f.id === id);
+  if (!figure) return;
+  const own = d.figures.filter((f) => f.surface === figure.surface),
+    next = change(own, figure);
+  let i = 0;
+  d.figures = d.figures.map((f) => (f.surface === figure.surface ? next[i++]! : f));
+}
+
 /** Moves a figure one place back or forward; one that leaves its group's place leaves the group behind only by `joinGroup`. */
 export const shiftFigure =
   (id: string, by: 1 | -1): Command =>
-  (d) => {
-    const from = d.figures.findIndex((f) => f.id === id),
-      figure = d.figures[from];
-    if (!figure) return;
-    const next = d.figures[from + by];
-    if (!next) return;
-    // Within its group it changes places with its neighbour; otherwise it passes a whole group at once, and a group is passed whole.
-    const same = next.group === figure.group && figure.group !== null;
-    const moving =
-      same || figure.group === null ? [figure] : d.figures.filter((f) => f.group === figure.group);
-    const edge = by > 0 ? d.figures.indexOf(moving.at(-1)!) + 1 : d.figures.indexOf(moving[0]!) - 1;
-    const over = d.figures[edge];
-    if (!over) return;
-    const passed =
-      same || over.group === null || over.group === figure.group
-        ? [over]
-        : d.figures.filter((f) => f.group === over.group);
-    const rest = d.figures.filter((f) => !moving.includes(f));
-    const at = by > 0 ? rest.indexOf(passed.at(-1)!) + 1 : rest.indexOf(passed[0]!);
-    d.figures = [...rest.slice(0, at), ...moving, ...rest.slice(at)];
-  };
+  (d) =>
+    reorder(d, id, (figures, figure) => {
+      const next = figures[figures.indexOf(figure) + by];
+      if (!next) return figures;
+      // Within its group it changes places with its neighbour; otherwise it passes a whole group at once, and a group is passed whole.
+      const same = next.group === figure.group && figure.group !== null;
+      const moving =
+        same || figure.group === null ? [figure] : figures.filter((f) => f.group === figure.group);
+      const edge = by > 0 ? figures.indexOf(moving.at(-1)!) + 1 : figures.indexOf(moving[0]!) - 1;
+      const over = figures[edge];
+      if (!over) return figures;
+      const passed =
+        same || over.group === null || over.group === figure.group
+          ? [over]
+          : figures.filter((f) => f.group === over.group);
+      const rest = figures.filter((f) => !moving.includes(f));
+      const at = by > 0 ? rest.indexOf(passed.at(-1)!) + 1 : rest.indexOf(passed[0]!);
+      return [...rest.slice(0, at), ...moving, ...rest.slice(at)];
+    });
 
 /** Sets several rests of a thing at once, as a handle on the picture does. */
 export const setRests =
   (id: string, rests: Readonly<Record<string, ParameterValue>>): Command =>
   (d) => {
-    for (const list of [d.figures, d.figureGroups, d.finishes]) {
+    for (const list of [d.figures, d.figureGroups, d.finishes, d.overlays]) {
       const x = list.find((t) => t.id === id);
       if (x) Object.assign(x.rest, rests);
     }
@@ -182,16 +211,18 @@ export const setBudget =
 export const orderFigure =
   (id: string, where: string): Command =>
   (d) => {
-    const from = d.figures.findIndex((f) => f.id === id),
-      to = d.figures.findIndex((f) => f.id === where);
-    if (from < 0 || to < 0 || from === to) return;
-    const [figure] = d.figures.splice(from, 1);
-    d.figures.splice(to, 0, figure!);
-    const before = d.figures[to - 1]?.group ?? null,
-      after = d.figures[to + 1]?.group ?? null;
-    // At a group's edge it stays what it was.
-    if (before !== null && before === after) figure!.group = before;
-    else if (figure!.group !== before && figure!.group !== after) figure!.group = null;
-    d.figures = together(d.figures);
+    reorder(d, id, (figures, figure) => {
+      const from = figures.indexOf(figure),
+        to = figures.findIndex((f) => f.id === where);
+      if (to < 0 || from === to) return figures;
+      const next = figures.filter((f) => f !== figure);
+      next.splice(to, 0, figure);
+      const before = next[to - 1]?.group ?? null,
+        after = next[to + 1]?.group ?? null;
+      // At a group's edge it stays what it was.
+      if (before !== null && before === after) figure.group = before;
+      else if (figure.group !== before && figure.group !== after) figure.group = null;
+      return together(next);
+    });
     dropEmptyGroups(d);
   };

@@ -18,6 +18,7 @@ import { ANCHORS } from '../figures/anchors';
 import { COVER_ROOM_MOST } from '../figures/cover';
 import { SAVINGS } from '../figures/governor';
 import { BLENDS } from '../finishes/kinds';
+import { SURFACE_LEAST, SURFACE_MOST } from '../overlays/kinds';
 import { LIES, SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../screens/screen';
 import { figureForm, finishForm } from './formSchema';
 import { DIMMER_CURVES } from '../lights/curve';
@@ -231,6 +232,7 @@ const making = Joi.alternatives(
 const twin = Joi.object({ of: Joi.string().max(64).required(), mirrored: flag })
   .allow(null)
   .required();
+const surface = Joi.string().max(64);
 const blend = Joi.valid(...BLENDS).required();
 const pixels = Joi.number().integer().min(SCREEN_LEAST).max(SCREEN_MOST).required();
 const at = Joi.number().min(-1).max(2).required();
@@ -460,6 +462,7 @@ const showSchema = Joi.object({
         hidden: flag,
         locked: flag,
         group: Joi.string().max(64).allow(null).required(),
+        surface,
         anchor: Joi.valid(...ANCHORS),
         ramp,
         cover: Joi.number().min(0).max(COVER_ROOM_MOST).allow(null),
@@ -470,7 +473,9 @@ const showSchema = Joi.object({
     .required(),
   figureGroups: Joi.array()
     .max(LIMITS.figureGroups)
-    .items(Joi.object({ ...thingFields, hidden: flag, locked: flag, pivot: place.allow(null), blend }))
+    .items(
+      Joi.object({ ...thingFields, hidden: flag, locked: flag, surface, pivot: place.allow(null), blend }),
+    )
     .required(),
   finishes: Joi.array()
     .max(LIMITS.finishes)
@@ -518,8 +523,10 @@ const showSchema = Joi.object({
     .items(
       Joi.object({
         ...thingFields,
-        kind: Joi.valid('frame').required(),
-        badge: media.allow(null).required(),
+        width: Joi.number().integer().min(SURFACE_LEAST).max(SURFACE_MOST).required(),
+        height: Joi.number().integer().min(SURFACE_LEAST).max(SURFACE_MOST).required(),
+        ground: colour.allow(null).required(),
+        still: media.allow(null).required(),
         lagMs: Joi.number().min(0).max(5000),
         delayMs: Joi.number().min(0).max(DELAY_MOST),
       }),
@@ -747,6 +754,9 @@ function checkValues(show: Show): void {
         `This show is damaged: a route takes "${end.thing.name} · ${end.parameter.label}" to ${shortly(String(route.reach))}.`,
       );
   }
+  for (const drawn of [...show.figures, ...show.figureGroups])
+    if (drawn.surface !== undefined && !show.overlays.some((o) => o.id === drawn.surface))
+      throw new ShowError(`This show is damaged: the overlay that "${drawn.name}" is drawn on is not in it.`);
   for (const fixture of show.fixtures) {
     if (!BUILT_IN.some(([mode]) => mode === fixture.mode) && !show.kinds.some((k) => k.id === fixture.mode))
       throw new ShowError(`This show is damaged: the kind of "${fixture.name}" is not in it.`);

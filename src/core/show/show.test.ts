@@ -11,9 +11,10 @@ import * as lampCommands from './lampCommands';
 import { apply, newHistory, redo, seal, undo, type Command, type History } from './history';
 import { newInput } from './inputs';
 import { orderFigure } from './pictureCommands';
+import * as surfaceCommands from './surfaceCommands';
 import { parseMemory, parseShow, ShowError } from './schema';
 import { findParameter, restOf, thingsOf } from './things';
-import { COMBINES, SHOW_VERSION, type Ear, type Figure, type Maker, type Show } from './types';
+import { COMBINES, SHOW_VERSION, type Ear, type Figure, type Maker, type Route, type Show } from './types';
 import { upgrade, UPGRADES, UpgradeError } from './upgrade';
 
 const hash = 'a'.repeat(64);
@@ -104,8 +105,9 @@ describe('history', () => {
           delay: { ms: 5 },
           amount: 0.5,
         }),
-        commands.twinFigure(show, show.figures[0]?.id ?? '', random() < 0.5)?.command ?? commands.endSolo,
-        commands.duplicateFigure(show, 'ferry')?.command ?? commands.endSolo,
+        surfaceCommands.twinFigure(show, show.figures[0]?.id ?? '', random() < 0.5)?.command ??
+          commands.endSolo,
+        surfaceCommands.duplicateFigure(show, 'ferry')?.command ?? commands.endSolo,
         commands.clearRest(target),
       ];
       h = apply(h, `edit ${i}`, pick(choices), random() < 0.3 ? 'drag' : null);
@@ -234,7 +236,7 @@ describe('commands', () => {
   it('a duplicate is called after what it was made of, and counted', () => {
     let show: Show = ferry;
     for (let i = 0, id = 'moon'; i < 3; i++) {
-      const made = commands.duplicateFigure(show, id)!;
+      const made = surfaceCommands.duplicateFigure(show, id)!;
       ({ show } = apply(newHistory(show), 'duplicate', made.command));
       id = made.figure;
     }
@@ -339,6 +341,9 @@ describe('a show from outside', () => {
 });
 
 describe('upgrades', () => {
+  /** An old show with its overlays as surfaces: what the last of the upgrades makes of it, told by a test of its own. */
+  const framed = (old: Show): Show =>
+    UPGRADES.find((u) => u.from === 9)!.run(old as unknown as Record<string, unknown>) as unknown as Show;
   it.each([1, 2])("take a saved show of form %d to today's, every ear and route in its place", (version) => {
     const old = JSON.parse(readFileSync(path.join(__dirname, `saved/show-${version}.json`), 'utf8')) as {
       routes: object[];
@@ -347,7 +352,7 @@ describe('upgrades', () => {
     const show = parseShow(old);
     expect(show.version).toBe(SHOW_VERSION);
     expect(show.routes).toEqual(
-      old.routes.map((r) => ({
+      framed({ ...old, figures: [] } as unknown as Show).routes.map((r) => ({
         ...r,
         soloed: false,
         bypassed: false,
@@ -384,7 +389,7 @@ describe('upgrades', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-4.json'), 'utf8')) as Show;
     const show = parseShow(old);
     expect(show).toEqual({
-      ...old,
+      ...framed(old),
       version: SHOW_VERSION,
       wires: old.wires.map((w) => ({ ...w, ...WIRE_NOW, safe: { then: 'hold' } })),
       ramps: [],
@@ -394,7 +399,7 @@ describe('upgrades', () => {
   it('take a saved show of form 5 to today’s as it is, with no ramps', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-5.json'), 'utf8')) as Show;
     expect(parseShow(old)).toEqual({
-      ...old,
+      ...framed(old),
       version: SHOW_VERSION,
       ramps: [],
       wires: old.wires.map((w) => ({ ...w, ...WIRE_NOW })),
@@ -404,7 +409,7 @@ describe('upgrades', () => {
   it('take a saved show of form 6 to today’s: every lamp as it was, in a room of the usual size', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-6.json'), 'utf8')) as Show;
     expect(parseShow(old)).toEqual({
-      ...old,
+      ...framed(old),
       version: SHOW_VERSION,
       wires: old.wires.map((w) => ({ ...w, ...WIRE_NOW })),
       ...ROOM_NOW,
@@ -413,12 +418,60 @@ describe('upgrades', () => {
   it('take a saved show of form 7 to today’s as it is, sharing nothing with a desk', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-7.json'), 'utf8')) as Show;
     expect(old.fixtures).toHaveLength(3);
-    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION, merges: [], laserFigures: [] });
+    expect(parseShow(old)).toEqual({
+      ...framed(old),
+      version: SHOW_VERSION,
+      merges: [],
+      laserFigures: [],
+    });
   });
   it('take a saved show of form 8 to today’s as it is, with nothing that a laser draws', () => {
     const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-8.json'), 'utf8')) as Show;
     expect(old.fixtures.length).toBeGreaterThan(12);
-    expect(parseShow(old)).toEqual({ ...old, version: SHOW_VERSION, laserFigures: [] });
+    expect(parseShow(old)).toEqual({ ...framed(old), version: SHOW_VERSION, laserFigures: [] });
+  });
+  it('take a saved show of form 9 to today’s: its overlay is a surface with its frame and badge as figures, moved as they were', () => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-9.json'), 'utf8')) as {
+        overlays: { id: string; badge: string }[];
+        routes: (Route & { reach: number })[];
+        figures: Figure[];
+      },
+      show = parseShow(old),
+      [frame] = show.overlays;
+    expect(frame).toEqual({
+      id: 'frame',
+      name: 'Host frame',
+      rest: {},
+      width: 1280,
+      height: 720,
+      ground: null,
+      still: null,
+    });
+    expect(show.figures.slice(0, old.figures.length)).toEqual(old.figures);
+    const [edge, badge] = show.figures.slice(old.figures.length);
+    expect(edge).toMatchObject({
+      surface: 'frame',
+      form: { kind: 'edge', width: 1280, height: 720, way: 'inward', cuts: false },
+      at: { x: 640, y: 360 },
+    });
+    expect(badge).toMatchObject({
+      surface: 'frame',
+      form: { kind: 'image', media: old.overlays[0]!.badge },
+      at: { x: 118, y: 118 },
+      rest: { size: 150 / 480 },
+    });
+    // Every route is there, in its place, and goes as far as it did.
+    expect(show.routes.map((r) => r.id)).toEqual(old.routes.map((r) => r.id));
+    const moved = (from: string, thing: string, parameter: string): number => {
+      const i = old.routes.findIndex((r) => r.target.thing === 'frame' && r.target.parameter === from);
+      expect(show.routes[i]!.target).toEqual({ thing, parameter });
+      expect(show.routes[i]!.shaping).toEqual(old.routes[i]!.shaping);
+      return (show.routes[i]!.reach as number) / old.routes[i]!.reach;
+    };
+    expect(moved('swell', edge!.id, 'swell')).toBe(1);
+    expect(moved('spark', edge!.id, 'spark')).toBe(1);
+    expect(moved('glow', edge!.id, 'glow')).toBeCloseTo(0.45, 9);
+    expect(moved('badge', badge!.id, 'size')).toBeCloseTo(150 / 480, 9);
   });
   it('each of them is exercised by a saved file', () => {
     const saved = readdirSync(path.join(__dirname, 'saved')).map(

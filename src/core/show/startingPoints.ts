@@ -1,79 +1,16 @@
 import { bandOf } from '../ears/listening';
 import { newMaking } from '../makers/making';
-import type { Command } from './history';
-import { addEar, addFigure, addMaker, addRoute, fanOut, freeId, freeName, newRoute } from './commands';
+import { addMaker, fanOut, freeId, freeName } from './commands';
 import { addFixture, freeAddress } from './lampCommands';
-import { apply, newHistory } from './history';
-import { boundsOf, signalOfMaker, signalsOfEar, type Signal } from './signals';
-import { findParameter } from './things';
-import type { Ear, Show } from './types';
+import { Builder } from './builder';
+import { signalOfMaker, signalsOfEar } from './signals';
+import type { Show } from './types';
 
 /** A small piece of a show, whole: what listens, what is moved, and the routes between, added in one act. */
 export interface StartingPoint {
   readonly name: string;
   readonly help: string;
   readonly make: (show: Show, input: string) => { readonly show: Show; readonly route: string };
-}
-
-/** Builds a show edit by edit; the whole is one edit for whoever takes it over. */
-class Builder {
-  show: Show;
-  constructor(show: Show) {
-    this.show = show;
-  }
-  do(command: Command): this {
-    this.show = apply(newHistory(this.show), '', command).show;
-    return this;
-  }
-  ear(name: string, input: string, listening: Ear['listening']): Ear {
-    const ear: Ear = {
-      id: freeId(this.show, 'ear'),
-      name: freeName(this.show.ears, name),
-      input,
-      channel: 'sum',
-      listening,
-    };
-    this.do(addEar(ear));
-    return ear;
-  }
-  figure(
-    name: string,
-    form: Parameters<typeof addFigure>[0]['form'],
-    x: number,
-    y: number,
-    rest: Parameters<typeof addFigure>[0]['rest'] = {},
-  ): string {
-    const id = freeId(this.show, 'figure');
-    this.do(
-      addFigure({
-        id,
-        name: freeName(this.show.figures, name),
-        form,
-        at: { x, y },
-        hidden: false,
-        locked: false,
-        group: null,
-        blend: 'over',
-        twin: null,
-        rest,
-      }),
-    );
-    return id;
-  }
-  route(signal: Signal, thing: string, parameter: string, reach?: number): string {
-    const target = { thing, parameter },
-      end = findParameter(this.show, target)!;
-    const made = newRoute(
-      freeId(this.show, 'route'),
-      signal,
-      target,
-      end.parameter,
-      null,
-      boundsOf(this.show, signal),
-    );
-    this.do(addRoute(reach === undefined ? made : { ...made, reach }));
-    return made.id;
-  }
 }
 
 export const STARTING_POINTS: readonly StartingPoint[] = [

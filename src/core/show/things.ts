@@ -5,7 +5,7 @@ import { shownUniverse, type Kind } from '../lights/kind';
 import { kindParameters } from '../lights/parameters';
 import { LASER_LABELS, laserParameters } from '../laser/kinds';
 import { messageParameters, messageWords } from '../messages';
-import { overlayParameters } from '../overlays/kinds';
+import { overlayParameters, restingInDark } from '../overlays/kinds';
 import type { ParameterDescription, ParameterValue } from '../parameters/description';
 import { WHOLE_PICTURE, type Figure, type Fixture, type LaserFigure, type Show, type Target } from './types';
 
@@ -92,11 +92,14 @@ export const thingsOf = (show: Show): readonly Thing[] => things(show).list;
 function listThings(show: Show): Thing[] {
   const byId = new Map(show.figures.map((f) => [f.id, f])),
     lasersById = new Map(show.laserFigures.map((f) => [f.id, f]));
+  const overlaid = onOverlays(show);
+  const dark = (id: string, parameters: readonly ParameterDescription[]): readonly ParameterDescription[] =>
+    overlaid.has(id) ? restingInDark(parameters) : parameters;
   return [
     ...show.figures.map((f) =>
       twinned(f, byId, figureKindLabel(f.form.kind), {
         kind: 'figure',
-        parameters: figureParameters(f.form.kind),
+        parameters: dark(f.id, figureParameters(f.form.kind)),
       }),
     ),
     ...show.figureGroups.map((g) =>
@@ -105,7 +108,7 @@ function listThings(show: Show): Thing[] {
         name: x.name,
         kind: 'group',
         what: 'group of figures',
-        parameters: groupParameters(),
+        parameters: dark(x.id, groupParameters()),
         rest: x.rest,
       })),
     ),
@@ -115,7 +118,7 @@ function listThings(show: Show): Thing[] {
         name: x.name,
         kind: 'finish',
         what: finishLabel(x.form.kind),
-        parameters: finishParameters(x.form.kind),
+        parameters: dark(x.id, finishParameters(x.form.kind)),
         rest: x.rest,
       })),
     ),
@@ -155,6 +158,17 @@ function listThings(show: Show): Thing[] {
       })),
     ),
   ];
+}
+
+/** Ids of all figures, groups and finishes that are on an overlay. */
+function onOverlays(show: Show): ReadonlySet<string> {
+  const ids = new Set<string>();
+  if (show.overlays.length === 0) return ids;
+  for (const o of show.overlays) ids.add(o.id);
+  for (const f of show.figures) if (f.surface !== undefined) ids.add(f.id);
+  for (const g of show.figureGroups) if (g.surface !== undefined) ids.add(g.id);
+  for (const f of show.finishes) if (ids.has(f.on)) ids.add(f.id);
+  return ids;
 }
 
 /** Everything of a show that bears an id. */
@@ -205,5 +219,6 @@ export function finishOn(show: Show, on: string): string {
     ? 'the whole picture'
     : (show.figures.find((f) => f.id === on)?.name ??
         show.figureGroups.find((g) => g.id === on)?.name ??
+        show.overlays.find((o) => o.id === on)?.name ??
         'one gone');
 }

@@ -65,9 +65,9 @@ export interface Show {
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 9;
+export const SHOW_VERSION = 10;
 
-/** Finishes on this id treat the whole picture. */
+/** The picture as a surface; finishes on this id treat the whole of it. */
 export const WHOLE_PICTURE = 'picture';
 export const CAMERA_ID = 'camera';
 
@@ -246,6 +246,8 @@ export interface Figure extends ThingBase {
   /** The picture cannot be pressed there; it is changed on purpose only. */
   readonly locked: boolean;
   readonly group: string | null;
+  /** The overlay that it is drawn on; absent: the picture. */
+  readonly surface?: string;
   /** Of an image, a film, a camera or a text: the point that stays while it grows; absent: its middle. Solids have it in their form. */
   readonly anchor?: Anchor;
   /** Of an image, a film or a camera: it covers the whole picture, with so much room (%) to be shifted in; absent or null: it does not. */
@@ -261,6 +263,8 @@ export interface Figure extends ThingBase {
 export interface FigureGroup extends ThingBase {
   readonly hidden: boolean;
   readonly locked: boolean;
+  /** As a figure's. */
+  readonly surface?: string;
   /** What stays where it is while they grow or turn, in picture pixels; absent or null: the picture's middle. */
   readonly pivot?: { readonly x: number; readonly y: number } | null;
   readonly blend: Blend;
@@ -268,17 +272,22 @@ export interface FigureGroup extends ThingBase {
 /** A treatment of a figure, of a group, or of the whole picture, after drawing. */
 export interface Finish extends ThingBase {
   readonly form: FinishForm;
-  /** Id of the figure or group, or {@link WHOLE_PICTURE}. */
+  /** Id of the figure, group or overlay, or {@link WHOLE_PICTURE}. */
   readonly on: string;
   /** Of a colour ramp: as a figure's. */
   readonly ramp?: readonly RampStop[] | null;
   readonly off: boolean;
 }
 export type Camera = ThingBase;
+/** A page for a streaming program: a surface of its own. Its parameters are those of what looks at it. */
 export interface Overlay extends ThingBase {
-  readonly kind: 'frame';
-  /** Image in the corner: a media hash, or none. */
-  readonly badge: string | null;
+  /** In pixels of its own; pages scale it. */
+  readonly width: number;
+  readonly height: number;
+  /** What lies behind its figures; null: nothing, it is open. */
+  readonly ground: string | null;
+  /** The still that stands for the host's camera while it is worked on: a media hash; null: the drawn one. */
+  readonly still: string | null;
   /** From a packet to the light of it, as measured or known; absent: none. */
   readonly lagMs?: Milliseconds;
   /** How long it is held back; absent: not at all. */

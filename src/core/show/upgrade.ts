@@ -138,6 +138,114 @@ const lasersThatDraw: Upgrade = {
   run: (d) => ({ ...d, laserFigures: [] }),
 };
 
+/** The colour of a frame's cut line, and how an image's plate is measured; both as they were drawn then. */
+const PLATE = 480,
+  BADGE_SIZE = 150 / PLATE,
+  GLOW_AT_EDGE = 0.45;
+/** What moved a frame, and the figure, the parameter and the measure in which that is moved now. */
+const FRAME_PARTS: Readonly<Record<string, readonly [part: string, parameter: string, by: number]>> = {
+  swell: ['edge', 'swell', 1],
+  glow: ['edge', 'glow', GLOW_AT_EDGE],
+  ink: ['edge', 'ink', 1],
+  spark: ['edge', 'spark', 1],
+  badge: ['badge', 'size', BADGE_SIZE],
+};
+const measured = (value: unknown, by: number): unknown => (typeof value === 'number' ? value * by : value);
+const plainFigure = (id: string, name: string, surface: string, more: Row): Row => ({
+  id,
+  name,
+  hidden: false,
+  locked: false,
+  group: null,
+  blend: 'over',
+  twin: null,
+  surface,
+  ...more,
+});
+
+/** An overlay, which was one fixed frame, is a surface with that frame and its badge as figures. */
+const overlaysAsSurfaces: Upgrade = {
+  from: 9,
+  name: 'overlays as surfaces',
+  run: (d) => {
+    const overlays = rows(d.overlays),
+      frames = new Set(overlays.map((o) => o.id)),
+      taken = new Set(
+        Object.values(d).flatMap((list) => (Array.isArray(list) ? rows(list).map((r) => r.id) : [])),
+      );
+    const parts = new Map<string, string>();
+    const partOf = (overlay: unknown, part: string): string => {
+      const key = `${String(overlay)}/${part}`;
+      let id = parts.get(key);
+      if (id === undefined) {
+        const wish = `${String(overlay).slice(0, 50)}-${part}`;
+        for (let n = 1, free = wish; id === undefined; free = `${wish}-${++n}`)
+          if (!taken.has(free)) id = free;
+        taken.add(id);
+        parts.set(key, id);
+      }
+      return id;
+    };
+    const restOf = (overlay: Row, part: string): Row =>
+      Object.fromEntries(
+        Object.entries(settings(overlay.rest)).flatMap(([key, value]) => {
+          const [to, parameter, by] = FRAME_PARTS[key] ?? [];
+          return to === part ? [[parameter!, measured(value, by!)]] : [];
+        }),
+      );
+    const figures = overlays.flatMap((o): Row[] => [
+      plainFigure(partOf(o.id, 'edge'), 'Edge', o.id as string, {
+        form: {
+          kind: 'edge',
+          outline: 'rectangle',
+          width: 1280,
+          height: 720,
+          corner: 0,
+          drawing: [],
+          way: 'inward',
+          bulge: 'middle',
+          cuts: false,
+          line: true,
+        },
+        at: { x: 640, y: 360 },
+        rest: restOf(o, 'edge'),
+      }),
+      ...(typeof o.badge === 'string'
+        ? [
+            plainFigure(partOf(o.id, 'badge'), 'Badge', o.id as string, {
+              form: { kind: 'image', media: o.badge, fileName: 'badge', flipX: false, flipY: false },
+              at: { x: 118, y: 118 },
+              rest: { size: BADGE_SIZE, ...restOf(o, 'badge') },
+            }),
+          ]
+        : []),
+    ]);
+    return {
+      ...d,
+      overlays: overlays.map(({ kind: _, badge: __, ...o }) => ({
+        ...o,
+        rest: {},
+        width: 1280,
+        height: 720,
+        ground: null,
+        still: null,
+      })),
+      figures: [...rows(d.figures), ...figures],
+      routes: rows(d.routes).map((r) => {
+        const { thing, parameter } = settings(r.target),
+          [part, to, by] = frames.has(thing) ? (FRAME_PARTS[parameter as string] ?? []) : [];
+        return part === undefined
+          ? r
+          : {
+              ...r,
+              target: { thing: partOf(thing, part), parameter: to },
+              reach: measured(r.reach, by!),
+            };
+      }),
+    };
+  },
+};
+
 /** In order; each has a saved old file as its test. */
 export const UPGRADES: readonly Upgrade[] = [
   earsThatHearMore,
@@ -148,6 +256,7 @@ export const UPGRADES: readonly Upgrade[] = [
   lampsInARoom,
   desksThatShare,
   lasersThatDraw,
+  overlaysAsSurfaces,
 ];
 
 /**

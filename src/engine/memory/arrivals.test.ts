@@ -44,7 +44,7 @@ function thousandHits(before: (c: Conductor) => void = () => undefined): {
     ...ferry.routes[0]!,
     id: signal,
     signal,
-    target: { thing: 'frame', parameter: 'spark' },
+    target: { thing: 'frame-edge', parameter: 'spark' },
     shaping: { amount },
     reach: 100,
   });
@@ -78,7 +78,7 @@ function thousandHits(before: (c: Conductor) => void = () => undefined): {
       ]),
     });
   }
-  return { at: c.map().parameters['frame/spark']!, written };
+  return { at: c.map().parameters['frame-edge/spark']!, written };
 }
 
 describe('a thousand hits in ten seconds', () => {

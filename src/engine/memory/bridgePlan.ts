@@ -7,13 +7,24 @@ import {
   PAGE_HEAD,
   pageBytes,
   type PageDocument,
+  PAGE_NAME_MOST,
+  PAGE_PROTOCOL,
+  type FromPage,
   type PageMap,
   type ToPage,
 } from '../../core/protocols';
 import type { Show } from '../../core/show';
+import { ShowClock } from '../../core/outlets';
 import type { Changed, Frames, Plan } from './plan';
 
 const AGAIN_MS = [100, 300, 1000, 2000];
+/** A server that is away for so many tries in a row: the next that serves the same pages is asked. */
+const ELSEWHERE_AFTER = 3;
+/** Without a show it holds what it had for so long, in ms, and then comes to rest by this much a second. */
+const HOLD_MS = 3000,
+  REST_RATE = 2.2;
+/** Pictures lie at most so far ahead of the newest frame, in seconds: then it is the show that stands still. */
+const AHEAD_MOST = 0.1;
 
 /** The newest numbers of a page, as they came over the bridge. */
 class BridgeFrames implements Frames {
@@ -28,12 +39,30 @@ class BridgeFrames implements Frames {
   cameAt = -Infinity;
   #came: DataView | null = null;
   readonly #document: PageDocument;
+  readonly #clock: ShowClock;
+  /** The newest frame's own time of the picture, and whether that went on since the one before. */
+  #framePicture = 0;
+  #goesOn = false;
+  /** Numbers that are at rest somewhere: sums over time, and where a film is, are not. */
+  readonly #rests: Float32Array;
+  readonly #restVectors: Float32Array;
+  /** When the show was last there. */
+  #thereAt = performance.now();
+  #readAt = 0;
 
-  constructor(document: PageDocument) {
+  constructor(document: PageDocument, clock: ShowClock) {
     this.#document = document;
+    this.#clock = clock;
     this.parameters = new Float32Array(document.numbers);
     this.parameters.set(document.rest.slice(0, document.numbers));
     this.vectors = new Float32Array(document.points);
+    this.#rests = this.parameters.slice();
+    this.#restVectors = new Float32Array(document.points);
+    const { parameters, vectors } = document.map;
+    for (const [key, at] of Object.entries(parameters)) if (key.includes(':')) this.#rests[at] = NaN;
+    for (const [key, [at, points]] of Object.entries(vectors))
+      this.#restVectors.fill(document.rest[parameters[key] ?? -1] ?? 0, at, at + points);
+    this.vectors.set(this.#restVectors);
   }
   /** Nothing is tried on a page. */
   get preview(): Float32Array {
@@ -47,7 +76,14 @@ class BridgeFrames implements Frames {
     const bytes = pageBytes(this.#document);
     if (value.byteLength !== bytes || value.getUint32(0, true) !== this.#document.version) return;
     this.#came = value;
-    this.cameAt = performance.now();
+    this.cameAt = this.#thereAt = performance.now();
+    this.#clock.take(value.getFloat64(8, true), this.cameAt / 1000);
+  }
+  /** Somebody drives: what it has is held, however long nothing comes. */
+  alive = false;
+  get now(): number {
+    const now = this.#clock.at(performance.now() / 1000);
+    return now === now ? now : this.time;
   }
   /** Goes on from another document's frames, where it knows the same numbers. */
   goOnFrom(before: BridgeFrames): void {
@@ -64,21 +100,58 @@ class BridgeFrames implements Frames {
     this.pictureTime = before.pictureTime;
     this.darkness = before.darkness;
     this.cameAt = before.cameAt;
+    this.#framePicture = before.#framePicture;
+    const { vectors } = this.#document.map;
+    for (const [key, [to, points]] of Object.entries(vectors)) {
+      const [at, n] = before.#document.map.vectors[key] ?? [0, 0];
+      if (n === points) this.vectors.set(before.vectors.subarray(at, at + points), to);
+    }
   }
 
   read(): boolean {
-    const value = this.#came;
-    if (!value) return false;
+    const value = this.#came,
+      now = performance.now();
+    if (value) this.#take(value);
+    // Between two frames the picture goes on by this machine's clock.
+    const ahead = Math.min(AHEAD_MOST, Math.max(0, this.now - this.time));
+    this.pictureTime = this.#framePicture + (this.#goesOn ? ahead : 0);
+    if (this.alive) this.#thereAt = now;
+    const resting = now - this.#thereAt > HOLD_MS && this.#rest(Math.min(0.1, (now - this.#readAt) / 1000));
+    this.#readAt = now;
+    return value !== null || resting;
+  }
+  #take(value: DataView): void {
     this.#came = null;
     this.time = value.getFloat64(8, true);
-    this.pictureTime = value.getFloat64(16, true);
+    const picture = value.getFloat64(16, true);
+    this.#goesOn = picture > this.#framePicture;
+    this.#framePicture = picture;
     this.darkness = value.getFloat32(24, true);
     this.blink = value.getFloat32(28, true);
     const { numbers, points } = this.#document;
     for (let i = 0; i < numbers; i++) this.parameters[i] = value.getFloat32(PAGE_HEAD + i * 4, true);
     for (let i = 0; i < points; i++) this.vectors[i] = value.getFloat32(PAGE_HEAD + (numbers + i) * 4, true);
     this.tick++;
-    return true;
+  }
+  /** The show is away: everything goes gently to where it rests. @returns whether anything still moved */
+  #rest(dt: number): boolean {
+    const share = 1 - Math.exp(-dt * REST_RATE);
+    let moved = false;
+    for (let i = 0; i < this.parameters.length; i++) {
+      const way = this.#rests[i]! - this.parameters[i]!;
+      if (Math.abs(way) > 1e-5) {
+        this.parameters[i]! += way * share;
+        moved = true;
+      }
+    }
+    for (let i = 0; i < this.vectors.length; i++) {
+      const way = this.#restVectors[i]! - this.vectors[i]!;
+      if (Math.abs(way) > 1e-5) {
+        this.vectors[i]! += way * share;
+        moved = true;
+      }
+    }
+    return moved;
   }
   /** They come with everything else. */
   readVectors(): boolean {
@@ -98,18 +171,27 @@ export class BridgePlan<Key extends keyof Show> implements Plan<Key> {
   /** Whether a control window drives now. */
   live = false;
   readonly hopsLost = 0;
+  /** Whether it was told what there is at all. */
+  told = false;
   /** An event that came to a parameter: the place of its number, the show's time, and how much in the parameter's unit. */
   onArrival: ((place: number, time: number, value: number) => void) | null = null;
   #document: PageDocument | null = null;
   #socket: WebSocket | null = null;
   #tries = 0;
   #again: ReturnType<typeof setTimeout> | null = null;
-  readonly #url: string;
+  /** Where it is told from, and other servers of the same pages. */
+  readonly #urls: string[];
+  #at = 0;
+  readonly #clock = new ShowClock();
   readonly #changed: (what: Changed) => void;
+  /** Said of another version than this page's own. */
+  onOtherVersion: (() => void) | null = null;
+  /** Half of the way there and back, in ms. */
+  #half = 0;
 
   /** @param url - of the bridge, with the page and the key in it @param changed - called after every word about the page */
   constructor(url: string, changed: (what: Changed) => void) {
-    this.#url = url;
+    this.#urls = [url];
     this.#changed = changed;
     this.#connect();
   }
@@ -119,7 +201,7 @@ export class BridgePlan<Key extends keyof Show> implements Plan<Key> {
   }
 
   #connect(): void {
-    const socket = new WebSocket(this.#url);
+    const socket = new WebSocket(this.#urls[this.#at]!);
     socket.binaryType = 'arraybuffer';
     this.#socket = socket;
     socket.onmessage = (e: MessageEvent<string | ArrayBuffer>) => {
@@ -127,16 +209,67 @@ export class BridgePlan<Key extends keyof Show> implements Plan<Key> {
       if (typeof e.data === 'string') this.#meet(JSON.parse(e.data) as ToPage);
       else this.#take(e.data);
     };
+    // What went wrong is said by its end.
+    socket.onerror = () => undefined;
     socket.onclose = () => {
       if (this.#socket !== socket) return;
-      this.live = false;
+      this.#live(false);
       this.#changed({ map: false, show: false });
+      if (this.#urls.length > 1 && this.#tries + 1 >= ELSEWHERE_AFTER) {
+        this.#at = (this.#at + 1) % this.#urls.length;
+        this.#tries = 0;
+      }
       this.#again = setTimeout(() => this.#connect(), AGAIN_MS[Math.min(this.#tries++, AGAIN_MS.length - 1)]);
     };
   }
 
+  #live(live: boolean): void {
+    this.live = live;
+    if (this.frames) this.frames.alive = live;
+  }
+  /** Where the same page is told from as well. @param at - `http://name:port` of each */
+  #others(at: readonly string[]): void {
+    const here = new URL(this.#urls[this.#at]!);
+    const urls = at.flatMap((address) => {
+      try {
+        const there = new URL(here);
+        there.host = new URL(address).host;
+        return [there.href];
+      } catch {
+        return [];
+      }
+    });
+    this.#urls.splice(0, this.#urls.length, here.href, ...urls.filter((u) => u !== here.href));
+    this.#at = 0;
+  }
+  /** Says how it is, once a second. @param delayMs - from a frame's coming to its picture */
+  tell(name: string, picturesPerSecond: number, delayMs: number): void {
+    if (this.#socket?.readyState !== WebSocket.OPEN) return;
+    const said: FromPage = {
+      type: 'seen',
+      at: performance.now(),
+      name: name.slice(0, PAGE_NAME_MOST),
+      picturesPerSecond: Math.min(1000, picturesPerSecond),
+      delayMs: Math.min(60000, Math.max(0, delayMs + this.#half)),
+    };
+    this.#socket.send(JSON.stringify(said));
+  }
+
   #meet(message: ToPage): void {
-    this.live = message.live;
+    if (message.type === 'hello') {
+      if (message.protocol !== PAGE_PROTOCOL) this.onOtherVersion?.();
+      return;
+    }
+    if (message.type === 'again') {
+      this.#half = (performance.now() - message.at) / 2;
+      return;
+    }
+    if (message.type === 'others') {
+      this.#others(message.at);
+      return;
+    }
+    this.#live(message.live);
+
     const before = this.#document;
     // A bridge that was started anew may know nothing yet: what is shown stays until it does.
     if (message.type === 'live' || (!message.document && !message.live)) {
@@ -144,12 +277,14 @@ export class BridgePlan<Key extends keyof Show> implements Plan<Key> {
       return;
     }
     const { document } = message;
+    this.told = true;
     this.#document = document;
     if (!document) {
       this.frames = this.map = this.show = null;
     } else if (document.version !== before?.version || !this.frames) {
       const old = this.frames;
-      this.frames = new BridgeFrames(document);
+      this.frames = new BridgeFrames(document, this.#clock);
+      this.frames.alive = this.live;
       if (old) this.frames.goOnFrom(old);
       this.map = document.map;
       this.show = keepSame(this.show, document.show as Pick<Show, Key>);

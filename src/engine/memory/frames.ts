@@ -169,6 +169,9 @@ export class FrameReader implements Frames {
   frozen = 0;
   blink = 0;
   blinkFrom = 0;
+  get now(): number {
+    return this.time;
+  }
   /** Frames that were given up because the writer overtook the copy several times. */
   torn = 0;
   readonly epoch: number;

@@ -5,11 +5,14 @@ import type { DeskSeen } from '../../core/desk';
 import type { PlanMap } from '../../core/plan';
 import type {
   ArtNode,
+  BrokerSetting,
   LaserAsk,
   LaserReport,
   MessageState,
   ReceiverState,
+  RelaysReport,
   StreamState,
+  Watcher,
   WireState,
 } from '../../core/protocols';
 import type { LampProtocol } from '../../core/outlets';
@@ -142,6 +145,7 @@ export const PICTURE_PARTS = [
   'screens',
   'flashLimit',
   'budget',
+  'overlays',
 ] as const satisfies readonly (keyof Show)[];
 export const OUTLET_PARTS = [
   'fixtures',
@@ -152,6 +156,11 @@ export const OUTLET_PARTS = [
   'wires',
   'messages',
   'laserFigures',
+  // What is drawn on overlays.
+  'figureGroups',
+  'finishes',
+  'flashLimit',
+  'budget',
   // A laser may draw what a figure of the picture is cut along.
   'figures',
 ] as const satisfies readonly (keyof Show)[];
@@ -211,6 +220,7 @@ export type ToOutlets =
   /** A lamp that is looked for; null: none. */
   | { readonly type: 'identify'; readonly lamp: string | null }
   | { readonly type: 'laser'; readonly ask: LaserAsk }
+  | { readonly type: 'broker'; readonly setting: BrokerSetting }
   | { readonly type: 'take' };
 
 export interface OutletReport {
@@ -232,8 +242,11 @@ export interface OutletReport {
   readonly receivers: Readonly<Record<LampProtocol, ReceiverState>> | null;
   /** Lamps that flash as often as can bring on a seizure. */
   readonly flashing: readonly string[];
-  /** How many show each page now, by the page's id. */
+  /** How many show each page now, by the page's id, and the first of them by name. */
   readonly pages: Readonly<Record<string, number>>;
+  readonly watchers: readonly Watcher[];
+  /** Brokers and relays; null while nothing was heard of them. */
+  readonly relays: RelaysReport | null;
   /** From a value's frame to its packet, decoded and back here: median of the last second, in ms. */
   readonly packetMs: number | null;
   /** Where OSC is heard, or null while there is no bridge. */
@@ -287,12 +300,15 @@ export type ToPicture =
         readonly into: WritableStream<VideoFrame>;
         readonly framesPerSecond: number;
       };
+      /** What nothing covers lets through what is behind the canvas. */ readonly open?: boolean;
       /** It is for lamps: each is read back into this memory. */ readonly sheet?: SharedArrayBuffer;
     }
   | { readonly type: 'size'; readonly width: number; readonly height: number }
   | { readonly type: 'shown'; readonly shown: boolean }
   /** It is one of the show's screens; with null the picture as it is. */
   | { readonly type: 'screen'; readonly id: string | null }
+  /** What of the show it draws: the picture or an overlay; of that, only what its edges cut. */
+  | { readonly type: 'surface'; readonly id: string; readonly matte: boolean }
   /** A test card in place of the picture. */
   | { readonly type: 'card'; readonly on: boolean }
   /** Say what each figure and finish costs, for as long as somebody looks. */
@@ -303,7 +319,7 @@ export type ToPicture =
   | MediaAnswer
   | { readonly type: 'conductor'; readonly port: MessagePort }
   /** What it shows is on another machine, or comes as if it were. */
-  | { readonly type: 'bridge'; readonly url: string }
+  | { readonly type: 'bridge'; readonly url: string; readonly name: string }
   /** Its window goes. */
   | { readonly type: 'leave' };
 /** What one figure or finish costs: milliseconds for one frame, as measured here. */
@@ -321,12 +337,23 @@ export type FromPicture =
       readonly processor: boolean;
       readonly quality: Quality;
       /** Geometries and textures that the graphics device holds. */ readonly onDevice: number;
+      /** Events that came to what is drawn, so far. */ readonly arrived: number;
     }
   /** The conductor that it follows stands still, or there is none yet. */
   | { readonly type: 'stale' }
   | { readonly type: 'screen'; readonly screen: Screen }
   /** Over the bridge: whether somebody drives, and whether there is a show to draw. */
-  | { readonly type: 'there'; readonly live: boolean; readonly show: boolean }
+  | {
+      readonly type: 'there';
+      readonly live: boolean;
+      readonly show: boolean;
+      /** The show has no such page (any more). */ readonly gone: boolean;
+      /** Of what is drawn. */ readonly width?: number;
+      readonly height?: number;
+      readonly name?: string;
+    }
+  /** The server is of another version than this page. */
+  | { readonly type: 'otherVersion' }
   | { readonly type: 'costs'; readonly costs: readonly Cost[] }
   | { readonly type: 'still'; readonly id: number; readonly blob: Blob | null }
   | MediaAsk

@@ -13,6 +13,8 @@ export interface Frames {
   /** Seconds of the show, and of the picture, which stands still when the show is frozen. */
   readonly time: number;
   readonly pictureTime: number;
+  /** Show time at this moment, by a clock that agrees on every machine. */
+  readonly now: number;
   /** 0 to 1. */
   readonly darkness: number;
   /** Which output blinks, to be measured. */

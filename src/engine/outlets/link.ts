@@ -1,4 +1,5 @@
 import {
+  type NamedSignal,
   BRIDGE_PROTOCOL,
   FRAME_DESK,
   FRAME_RECEIVED,
@@ -24,8 +25,8 @@ export interface LinkHooks {
   tell(message: FromOutlets): void;
   /** Numbers that came over the network, in their order. */
   osc(messages: readonly (readonly [address: string, value: number])[]): void;
-  /** How many show each page now. */
-  watched(pages: Readonly<Record<string, number>>): void;
+  /** How many show each page now, and which signals other programs read. */
+  watched(pages: Readonly<Record<string, number>>, signals: readonly NamedSignal[]): void;
   /** Somebody pressed something on a phone, or the last phone is gone. */
   phone(act: PhoneAct): void;
   /** What a desk sends on a universe, whole. */
@@ -64,6 +65,8 @@ export class Link {
     receivers: null,
     flashing: [],
     pages: {},
+    watchers: [],
+    relays: null,
     packetMs: null,
     osc: null,
     phoneKey: null,
@@ -184,37 +187,10 @@ export class Link {
         this.#hooks.tell({ type: 'need', media: message.media });
         return;
       case 'state': {
-        const {
-          wires,
-          streams,
-          restarts,
-          nodes,
-          receivers,
-          pages,
-          osc,
-          messages,
-          heard,
-          desks,
-          desksAt,
-          laser,
-        } = message;
-        this.say({
-          wires,
-          streams,
-          restarts,
-          nodes,
-          receivers,
-          pages,
-          osc,
-          messages,
-          heard,
-          desks,
-          desksAt,
-          laser,
-          packetMs: this.#trip(),
-        });
-        this.#hooks.watched(pages);
-        this.#hooks.laser(laser);
+        const { type: _, ...state } = message;
+        this.say({ ...state, packetMs: this.#trip() });
+        this.#hooks.watched(state.pages, state.relays.setting.signals);
+        this.#hooks.laser(state.laser);
         return;
       }
       case 'laserSays':

@@ -2,6 +2,8 @@ import { blinkCode, carries, Pace, STREAMS_MOST } from '../../core/outlets';
 import { clashesOf, kindOf, placesIn, shownUniverse } from '../../core/lights';
 import type { PlanMap } from '../../core/plan';
 import {
+  type NamedSignal,
+  SIGNALS_PAGE,
   EVENT_BYTES,
   EVENTS_HEAD,
   EVENTS_MOST,
@@ -38,12 +40,14 @@ import {
   hasPicture,
   outletThings,
   overlayPages,
+  signalsPage,
   pageIds,
   picturePage,
   type OutletShow,
   type Page,
 } from './pages';
 import { PageEvents, PageStream } from './pageStream';
+import { SignalStream } from './signalStream';
 import { MessageStream } from './messageStream';
 import { MidiStream } from './midiStream';
 import type { Stream } from './stream';
@@ -103,6 +107,8 @@ class OutletWorker {
   /** The pages that the bridge was told of. */
   #said = '';
   /** Whether anybody elsewhere looks at the picture: it is long, and sent only then. */
+  /** Those that other programs read. */
+  #signals: readonly NamedSignal[] = [];
   #pictureWatched = false;
   readonly #eventFrame = new Uint8Array(FRAME_HEAD + EVENTS_HEAD + EVENTS_MOST * EVENT_BYTES);
   readonly #eventView = new DataView(this.#eventFrame.buffer);
@@ -168,10 +174,12 @@ class OutletWorker {
         this.#declare();
         this.#seek(this.#rules.identified);
       },
-      watched: (pages) => {
+      watched: (pages, signals) => {
         const watched = (pages[PICTURE_PAGE] ?? 0) > 0;
-        if (watched === this.#pictureWatched) return;
+        if (watched === this.#pictureWatched && JSON.stringify(signals) === JSON.stringify(this.#signals))
+          return;
         this.#pictureWatched = watched;
+        this.#signals = signals;
         this.#declare();
       },
     });
@@ -208,6 +216,9 @@ class OutletWorker {
         return;
       case 'identify':
         this.#seek(message.lamp);
+        return;
+      case 'broker':
+        this.#link.send(message);
         return;
       case 'laser':
         this.#link.send(message.ask);
@@ -307,7 +318,11 @@ class OutletWorker {
     this.#speak(show, map);
     const streams = lampStreams(show, this.#rules),
       pages = this.#declarePages(show, map),
-      numbers = pages.map((p) => new PageStream(p.document, p.page.moves, p.page.blinks)),
+      numbers = pages.map((p) =>
+        p.document.id === SIGNALS_PAGE
+          ? new SignalStream(p.document)
+          : new PageStream(p.document, p.page.moves, p.page.blinks),
+      ),
       events = pages.flatMap(({ document, page }) =>
         page.events ? [new PageEvents(document, page.events)] : [],
       );
@@ -412,8 +427,10 @@ class OutletWorker {
   /** Tells the bridge which pages there are, with what is new of them. @returns those that are sent now */
   #declarePages(show: OutletShow, map: PlanMap): { readonly page: Page; readonly document: PageDocument }[] {
     const things = outletThings(show),
-      pages = overlayPages(show, things);
+      pages = overlayPages(show, things, map);
     if (this.#pictureWatched && hasPicture(show)) pages.push(picturePage(show, things, map));
+    const signals = this.#signals.filter(({ id }) => map.signals[id] !== undefined);
+    if (signals.length > 0) pages.push(signalsPage(signals));
     const news: PageDocument[] = [],
       known = new Map<string, Declared>();
     const all = pages.map((page) => {
@@ -430,7 +447,7 @@ class OutletWorker {
       known.set(page.document.id, declared);
       return { page, document: declared.document };
     });
-    const ids = pageIds(show),
+    const ids = [...pageIds(show), ...(signals.length > 0 ? [SIGNALS_PAGE] : [])],
       said = ids.join();
     if (news.length > 0 || said !== this.#said) this.#link.send({ type: 'pages', all: ids, documents: news });
     this.#said = said;

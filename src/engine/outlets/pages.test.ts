@@ -13,7 +13,7 @@ import {
   type ToPage,
   writeHead,
 } from '../../core/protocols';
-import { apply, newHistory, setRest, type Show } from '../../core/show';
+import { apply, newHistory, setRest, onSurface, WHOLE_PICTURE, type Show } from '../../core/show';
 import { BridgePlan } from '../memory/bridgePlan';
 import { FrameReader, FrameWriter, makeFrameMemory } from '../memory/frames';
 import type { PICTURE_PARTS } from '../memory/messages';
@@ -143,8 +143,11 @@ describe('a page over the bridge', () => {
     expect([...frames!.vectors.subarray(to, to + points)]).toEqual([
       ...memory.frames.vectors.subarray(from, from + points),
     ]);
-    expect([frames!.darkness, frames!.pictureTime, frames!.time]).toEqual([0.25, 1, 2]);
-    expect(plan.show!.figures).toEqual(ferry.figures);
+    expect([frames!.darkness, frames!.time]).toEqual([0.25, 2]);
+    // Between two frames it goes on by itself, by a tenth of a second at most.
+    expect(frames!.pictureTime).toBeGreaterThanOrEqual(1);
+    expect(frames!.pictureTime).toBeLessThanOrEqual(1.1);
+    expect(plan.show!.figures).toEqual(onSurface(ferry, WHOLE_PICTURE).figures);
     plan.leave();
   });
 
@@ -185,14 +188,15 @@ describe('a page over the bridge', () => {
 
   it('shows what is at rest before anything came, holds while nobody drives, and comes back by itself', async () => {
     const things = outletThings(ferry),
-      [page] = overlayPages(ferry, things),
+      map = memoryOf(ferry).conductor.map(),
+      [page] = overlayPages(ferry, things, map),
       document = versioned(page!, 3),
       own = ferry.overlays[0]!.id;
     const { plan, end } = await watch();
     tell(end, { type: 'page', live: false, document });
     await until(() => plan.frames !== null);
     expect([...plan.frames!.parameters]).toEqual(document.rest.map(Math.fround));
-    expect(plan.map!.parameters[`${own}/swell`]).toBe(0);
+    expect(document.rest[plan.map!.parameters[`${own}/shown`]!]).toBe(100);
     const again = new Promise<WebSocket>((done) => server.once('connection', done));
     end.terminate();
     const second = await again;
@@ -208,10 +212,10 @@ describe('a page over the bridge', () => {
 
   it('is told each event once, by the place of its number', async () => {
     const { conductor } = memoryOf(ferry),
-      [page] = overlayPages(ferry, outletThings(ferry)),
+      [page] = overlayPages(ferry, outletThings(ferry), conductor.map()),
       document = versioned(page!, 3),
       events = new PageEvents(document, page!.events!),
-      key = `${ferry.overlays[0]!.id}/spark`;
+      key = 'frame-edge/spark';
     events.place(conductor.map());
     const { plan, end } = await watch();
     const heard: number[][] = [];
@@ -238,7 +242,7 @@ describe('a page’s stream', () => {
     const memory = memoryOf(ferry),
       map = memory.conductor.map(),
       things = outletThings(ferry),
-      [overlay] = overlayPages(ferry, things),
+      [overlay] = overlayPages(ferry, things, map),
       picture = picturePage(ferry, things, map);
     const still = {
       ...memory.frames,

@@ -1,8 +1,23 @@
+import type { FigureKind } from '../../core/figures';
 import { blinkCode } from '../../core/outlets';
 import { type ParameterDescription, toLinear } from '../../core/parameters';
 import { filmKey, frameNumbers, type PlanMap } from '../../core/plan';
-import { overlayPage, type PageDocument, PICTURE_PAGE } from '../../core/protocols';
-import { restOf, type Show, type Thing, thingsOf } from '../../core/show';
+import {
+  type NamedSignal,
+  overlayPage,
+  type PageDocument,
+  PICTURE_PAGE,
+  SIGNALS_PAGE,
+} from '../../core/protocols';
+import {
+  idsOnSurface,
+  onSurface,
+  restOf,
+  type Show,
+  type Thing,
+  thingsOf,
+  WHOLE_PICTURE,
+} from '../../core/show';
 import { PICTURE_PARTS, type OUTLET_PARTS } from '../memory/messages';
 
 /** What is told of the picture only while somebody elsewhere looks at it. */
@@ -58,36 +73,63 @@ function layOut(
   return { map: { parameters, vectors: rows }, numbers: rest.length, points, rest };
 }
 
-export function overlayPages(show: OutletShow, things: readonly Thing[]): Page[] {
+export function overlayPages(
+  show: OutletShow,
+  things: readonly Thing[],
+  map: Pick<PlanMap, 'vectors'>,
+): Page[] {
   return show.overlays.map((overlay, i): Page => {
-    const own = things.filter((t) => t.id === overlay.id);
+    const on = onSurface(show, overlay.id),
+      ids = idsOnSurface(show, overlay.id),
+      own = things.filter((t) => ids.has(t.id));
     return {
       document: {
         id: overlayPage(overlay.id),
-        show: { overlays: [overlay] },
-        ...layOut(own, {}),
-        media: overlay.badge === null ? [] : [overlay.badge],
+        show: {
+          ...on,
+          camera: NO_CAMERA,
+          screens: [],
+          flashLimit: show.flashLimit,
+          budget: show.budget,
+          overlays: [overlay],
+        } satisfies Drawn,
+        ...layOut(own, map.vectors),
+        media: mediaOf(on.figures),
         kept: true,
       },
       events: own.flatMap((t) =>
         t.parameters.flatMap((p) => (p.kind === 'number' && p.takesEvents ? [`${t.id}/${p.id}`] : [])),
       ),
-      moves: false,
+      moves:
+        on.figures.some((f) => LIVES.has(f.form.kind)) || on.finishes.some((f) => f.form.kind === 'trails'),
       blinks: blinkCode('overlay', i),
     };
   });
 }
+/** Kinds of figures that move though none of their numbers does. */
+const LIVES: ReadonlySet<FigureKind> = new Set([
+  'emitter',
+  'trace',
+  'spectrogram',
+  'lanterns',
+  'video',
+  'camera',
+]);
+const mediaOf = (figures: Show['figures']): string[] => [
+  ...new Set(figures.flatMap((f) => ('media' in f.form && f.form.media ? [f.form.media] : []))),
+];
 
 const NOT_DRAWN: ReadonlySet<Thing['kind']> = new Set(['overlay', 'fixture', 'message', 'laser']);
 export function picturePage(show: OutletShow & Drawn, things: readonly Thing[], map: PlanMap): Page {
-  const drawn = things.filter((t) => !NOT_DRAWN.has(t.kind)),
-    media = show.figures.flatMap((f) => ('media' in f.form && f.form.media ? [f.form.media] : []));
+  const on = onSurface(show, WHOLE_PICTURE),
+    others = new Set(show.overlays.flatMap((o) => [...idsOnSurface(show, o.id)])),
+    drawn = things.filter((t) => !NOT_DRAWN.has(t.kind) && !others.has(t.id));
   return {
     document: {
       id: PICTURE_PAGE,
-      show: Object.fromEntries(PICTURE_PARTS.map((part) => [part, show[part]])),
+      show: { ...Object.fromEntries(PICTURE_PARTS.map((part) => [part, show[part]])), ...on, overlays: [] },
       ...layOut(drawn, map.vectors),
-      media: [...new Set(media)],
+      media: mediaOf(on.figures),
       kept: false,
     },
     events: null,
@@ -98,6 +140,25 @@ export function picturePage(show: OutletShow & Drawn, things: readonly Thing[], 
 
 /** What of a show has parameters and goes out. The rest of a show has no things. */
 export function outletThings(show: OutletShow): readonly Thing[] {
-  return thingsOf({ ...NO_PICTURE, ...show } as Show);
+  return thingsOf({ camera: NO_CAMERA, ...show } as Show);
 }
-const NO_PICTURE = { figureGroups: [], finishes: [], camera: { id: '', name: '', rest: {} } };
+const NO_CAMERA: Show['camera'] = { id: '', name: '', rest: {} };
+
+/** Signals that other programs read, as a page of numbers that nobody draws. */
+export function signalsPage(signals: readonly NamedSignal[]): Page {
+  return {
+    document: {
+      id: SIGNALS_PAGE,
+      show: { names: Object.fromEntries(signals.map(({ id, name }) => [id, name])) },
+      map: { parameters: Object.fromEntries(signals.map(({ id }, i) => [id, i])), vectors: {} },
+      numbers: signals.length,
+      points: 0,
+      rest: signals.map(() => 0),
+      media: [],
+      kept: false,
+    },
+    events: null,
+    moves: false,
+    blinks: 0,
+  };
+}

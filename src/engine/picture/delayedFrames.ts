@@ -34,16 +34,17 @@ export class DelayedFrames {
     p.darkness = reader.darkness;
     this.#next = (this.#next + 1) % KEPT;
   }
-  /** What was so many seconds before the newest, or the oldest of the same size that is kept. */
-  at(delay: number): Past | null {
+  /** What was so many seconds before now, or the oldest of the same size that is kept. @param now - show time; the newest frame's unless told otherwise */
+  at(delay: number, now = NaN): Past | null {
     const newest = this.#past[(this.#next + KEPT - 1) % KEPT]!;
     let best: Past | null = null;
+    const until = now >= newest.time ? now : newest.time;
     for (let i = 1; i <= KEPT; i++) {
       const p = this.#past[(this.#next + KEPT - i) % KEPT]!;
       // Another layout of numbers, or a show that began anew, cannot be drawn with what is drawn now.
       if (!(p.time <= newest.time) || p.parameters.length !== newest.parameters.length) break;
       best = p;
-      if (newest.time - p.time >= delay) break;
+      if (until - p.time >= delay) break;
     }
     return best;
   }

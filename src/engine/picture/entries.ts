@@ -1,15 +1,24 @@
 import { Group } from 'three';
-import { type FigureForm, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import { type FigureForm, figureParameters, PICTURE_SIZE, type SurfaceSize } from '../../core/figures';
 import type { Blend, FinishForm } from '../../core/finishes';
-import { type Figure, type Show, together, WHOLE_PICTURE } from '../../core/show';
+import {
+  type Figure,
+  type OnSurface,
+  PICTURE_SURFACE,
+  type Show,
+  type Surface,
+  together,
+} from '../../core/show';
 import { DialFigure } from './figures/dial';
 import { BarsFigure, SpectrogramFigure, WaveformFigure } from './figures/rowed';
 import { CopiesFigure } from './figures/copies';
 import { type Drawn, type Workshop } from './figures/drawn';
 import { Places, type FrameMap } from './places';
+import { EdgeFigure } from './figures/edge';
 import { EmitterFigure } from './figures/emitter';
 import { GroundFigure } from './figures/ground';
 import { LanternsFigure } from './figures/lanterns';
+import { LettersFigure } from './figures/letters';
 import { LightFigure } from './figures/light';
 import { MeterFigure } from './figures/meter';
 import { PlateFigure, TextFigure, TextureFigure } from './figures/plate';
@@ -21,7 +30,8 @@ import { WavesFigure } from './figures/waves';
 import { FinishWork } from './finishes/finish';
 
 /** What a picture is made from. */
-export type Stage = Pick<Show, 'figures' | 'figureGroups' | 'finishes' | 'camera' | 'flashLimit'>;
+export type Stage = OnSurface &
+  Pick<Show, 'flashLimit'> & { /** What is drawn on; absent: the picture. */ readonly surface?: Surface };
 /** A switch draws nothing by itself: it chooses among others. */
 class NothingDrawn implements Drawn {
   readonly object = new Group();
@@ -40,15 +50,15 @@ function draw(figure: Figure, places: Places, shop: Workshop): Drawn {
   const { form } = figure;
   switch (form.kind) {
     case 'ground':
-      return new GroundFigure(figure, places);
+      return new GroundFigure(figure, places, shop.size);
     case 'print':
       return new PrintFigure(form.form, figure, places);
     case 'waves':
-      return new WavesFigure(form.rows, figure, places);
+      return new WavesFigure(form.rows, figure, places, shop.size.width);
     case 'lanterns':
       return new LanternsFigure(form.count, form.width, figure, places);
     case 'stars':
-      return new StarsFigure(form.count, figure, places);
+      return new StarsFigure(form.count, figure, places, shop.size.width);
     case 'dial':
       return new DialFigure(form.marks, figure, places);
     case 'meter':
@@ -79,16 +89,17 @@ function draw(figure: Figure, places: Places, shop: Workshop): Drawn {
     case 'camera':
       return new PlateFigure(form, figure, places, shop);
     case 'texture':
-      return new TextureFigure(form, figure, places);
+      return new TextureFigure(form, figure, places, shop);
     case 'text':
       return new TextFigure(form, figure, places, shop);
+    case 'edge':
+      return new EdgeFigure(form, figure, places, shop);
+    case 'letters':
+      return new LettersFigure(form, figure, places, shop);
     case 'switch':
       return new NothingDrawn();
   }
 }
-
-/** What a group without an anchor of its own grows from. */
-const MIDDLE = { x: PICTURE_WIDTH / 2, y: PICTURE_HEIGHT / 2 } as const;
 
 /** A figure, or a group of them, as it is put together with the others. */
 export interface Entry {
@@ -102,7 +113,7 @@ export interface Entry {
   /** Of a group: its own entries, and where its numbers stand. */
   readonly inner: readonly Entry[];
   readonly at: Record<'across' | 'height' | 'size' | 'wide' | 'tall' | 'turn' | 'shown', number> | null;
-  /** Of a group: what stays where it is, in picture pixels. */
+  /** Of a group: what stays where it is, in pixels of the surface; without one of its own the surface’s middle. */
   readonly pivot: { readonly x: number; readonly y: number };
 }
 export interface Switch {
@@ -130,19 +141,30 @@ export class Entries {
   wantsRows = false;
   #made = new Map<string, { form: FigureForm; readonly drawn: Drawn }>();
   #works = new Map<string, { form: FinishForm; readonly work: FinishWork }>();
-  readonly #shop: Omit<Workshop, 'pointsOf'>;
+  /** Parameters that take events one by one: by the place of each, whose it is. */
+  readonly arrivals = new Map<number, { readonly drawn: Drawn; readonly parameter: string }>();
+  #size: SurfaceSize = PICTURE_SIZE;
+  readonly #shop: Omit<Workshop, 'pointsOf' | 'size'>;
 
-  constructor(shop: Omit<Workshop, 'pointsOf'>) {
+  constructor(shop: Omit<Workshop, 'pointsOf' | 'size'>) {
     this.#shop = shop;
   }
 
   set(stage: Stage, map: FrameMap): void {
+    const { width, height } = stage.surface ?? PICTURE_SURFACE;
+    if (width !== this.#size.width || height !== this.#size.height) {
+      // On another size everything is made anew: some of it covers the whole.
+      for (const { drawn } of this.#made.values()) drawn.dispose();
+      this.#made = new Map();
+      this.#size = { width, height };
+    }
     const before = this.#made,
       made = (this.#made = new Map<string, { form: FigureForm; readonly drawn: Drawn }>());
     const works = this.#finishes(stage, map);
     const places = new Map(stage.figures.map((f) => [f.id, new Places(f.id, map)]));
     const shop: Workshop = {
       ...this.#shop,
+      size: this.#size,
       pointsOf: (id) => made.get(id)?.drawn.points?.() ?? before.get(id)?.drawn.points?.() ?? null,
     };
     // Those that stand on another's points come after it.
@@ -163,6 +185,12 @@ export class Entries {
       } else made.set(figure.id, { form, drawn: painted(draw(figure, at, shop)) });
     }
     for (const { drawn } of before.values()) drawn.dispose();
+    this.arrivals.clear();
+    for (const [id, { drawn }] of made)
+      if (drawn.arrive)
+        for (const p of figureParameters(stage.figures.find((f) => f.id === id)!.form.kind))
+          if (p.kind === 'number' && p.takesEvents)
+            this.arrivals.set(places.get(id)!.of(p.id), { drawn, parameter: p.id });
     this.wantsRows = [...places.values()].some((p) => p.hasRows);
     this.#arrange(stage, map, works);
   }
@@ -195,6 +223,8 @@ export class Entries {
           : [],
       ),
     );
+    const { id: surface, width, height } = stage.surface ?? PICTURE_SURFACE,
+      middle = { x: width / 2, y: height / 2 };
     this.aside.clear();
     for (const id of used)
       if (this.#made.has(id) && this.aside.size < 30) this.aside.set(id, this.aside.size + 1);
@@ -232,7 +262,7 @@ export class Entries {
         drawn,
         inner: [],
         at: null,
-        pivot: MIDDLE,
+        pivot: middle,
       };
       leaves.push(entry);
       if (!group) {
@@ -259,7 +289,7 @@ export class Entries {
             turn: at.of('turn'),
             shown: at.of('shown'),
           },
-          pivot: group.group.pivot ?? MIDDLE,
+          pivot: group.group.pivot ?? middle,
         });
         this.root.add(group.wrapper);
       }
@@ -269,7 +299,7 @@ export class Entries {
     this.list = list;
     this.leaves = leaves;
     this.drawn = leaves.map((l) => l.drawn!);
-    this.whole = finishesOn(WHOLE_PICTURE);
+    this.whole = finishesOn(surface);
     this.switches = stage.figures.flatMap((f): Switch[] => {
       if (f.form.kind !== 'switch') return [];
       const places = new Places(f.id, map);

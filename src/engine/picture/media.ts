@@ -4,14 +4,16 @@ import {
   DataTexture,
   Float32BufferAttribute,
   LinearFilter,
+  LinearMipmapLinearFilter,
   Mesh,
+  NoColorSpace,
   SRGBColorSpace,
   Texture,
   type Color,
   type MeshStandardMaterial,
 } from 'three';
 
-import { SOLID_EDGE, type TextFace } from '../../core/figures';
+import { type LettersForm, SOLID_EDGE, type TextFace } from '../../core/figures';
 import { modelAddress } from '../../core/media';
 import { drawStandIn } from './standIn';
 
@@ -19,7 +21,13 @@ import { drawStandIn } from './standIn';
 export type MediaNeed =
   | { readonly kind: 'image' | 'model' | 'film'; readonly media: string }
   | { readonly kind: 'text'; readonly text: string; readonly face: TextFace }
+  | LettersNeed
   | { readonly kind: 'camera'; readonly deviceId: string };
+/** Letters one by one. */
+export type LettersNeed = { readonly kind: 'letters' } & Pick<
+  LettersForm,
+  'text' | 'face' | 'wide' | 'align' | 'outline'
+>;
 export type MediaAsk =
   | { readonly type: 'need'; readonly id: number; readonly need: MediaNeed }
   | { readonly type: 'enough'; readonly id: number }
@@ -36,6 +44,8 @@ export type MediaAnswer = {
   readonly id: number;
   readonly bitmap?: ImageBitmap;
   readonly bytes?: ArrayBuffer;
+  /** Where each letter is on its sheet and in its text. */
+  readonly table?: Float32Array<ArrayBuffer>;
   readonly frames?: ReadableStream<VideoFrame>;
   /** The frames may be read. */ readonly flows?: true;
   readonly why?: string;
@@ -114,6 +124,29 @@ export class PictureMedia {
   text(text: string, face: TextFace, got: GotTexture): () => void {
     return this.#still({ kind: 'text', text, face }, got);
   }
+  letters(
+    { text, face, wide, align, outline }: LettersForm,
+    got: (texture: Texture, table: Float32Array) => void,
+  ): () => void {
+    let texture: Texture | null = null;
+    const { close } = this.#need(
+      { kind: 'letters', text, face, wide, align, outline },
+      ({ bitmap, table }) => {
+        if (!bitmap || !table) return;
+        texture = textureOf(bitmap);
+        // How much of a letter is there, and no colour.
+        texture.colorSpace = NoColorSpace;
+        // Small ones are made of several of its pixels.
+        texture.generateMipmaps = true;
+        texture.minFilter = LinearMipmapLinearFilter;
+        got(texture, table);
+      },
+    );
+    return () => {
+      close();
+      texture?.dispose();
+    };
+  }
 
   model(media: string, got: (geometry: BufferGeometry) => void): () => void {
     return this.#need({ kind: 'model', media }, ({ bytes }) => {
@@ -131,7 +164,15 @@ export class PictureMedia {
   }
   /** @param deviceId - '' for the drawn stand-in */
   camera(deviceId: string, got: GotTexture): Flow {
-    if (deviceId !== '') return this.#flow({ kind: 'camera', deviceId }, got);
+    if (deviceId === '') return this.#standIn(got);
+    // Where it cannot be seen, as on another machine, its stand-in is.
+    let flow: Flow = this.#flow({ kind: 'camera', deviceId }, got, () => {
+      flow.close();
+      flow = this.#standIn(got);
+    });
+    return { close: () => flow.close(), pace: (...told) => flow.pace(...told) };
+  }
+  #standIn(got: GotTexture): Flow {
     const canvas = new OffscreenCanvas(384, 216),
       g = canvas.getContext('2d')!,
       texture = new CanvasTexture(canvas as unknown as HTMLCanvasElement);
@@ -157,7 +198,7 @@ export class PictureMedia {
    * Of the frames that come, only the newest is kept, and it is made ready only when a picture is drawn: what nobody draws costs nothing.
    * The stream is read when the window has let it go: read sooner, the browser may take a frame in the window, copy it, and never close the first.
    */
-  #flow(need: MediaNeed, got: GotTexture): Flow {
+  #flow(need: MediaNeed, got: GotTexture, failed?: () => void): Flow {
     let texture: Texture | null = null,
       newest: VideoFrame | null = null,
       making = false,
@@ -166,7 +207,8 @@ export class PictureMedia {
       place = -1,
       toldAt = -Infinity,
       taken: ReadableStream<VideoFrame> | null = null;
-    const { id, close } = this.#need(need, ({ frames, flows }) => {
+    const { id, close } = this.#need(need, ({ frames, flows, why }) => {
+      if (why) failed?.();
       if (frames) {
         taken = frames;
         this.#ask({ type: 'taken', id });

@@ -19,10 +19,13 @@ import {
 } from 'three';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
 
+/** Width and height of what is drawn on, in its own pixels: the same for every pass. Whoever draws sets it before. */
+export const surfaceSize: IUniform<number[]> = { value: [PICTURE_WIDTH, PICTURE_HEIGHT] };
+
 /** Colours in targets are linear light with their alpha multiplied in. */
 export const HEAD = /* glsl */ `precision highp float; precision highp int; precision highp sampler2D;
 in vec2 at; out vec4 result;
-const vec2 PICTURE = vec2(${PICTURE_WIDTH}.0, ${PICTURE_HEIGHT}.0);
+uniform vec2 PICTURE;
 `;
 const VERTEX = /* glsl */ `in vec3 position; out vec2 at; void main() { at = position.xy * 0.5 + 0.5; gl_Position = vec4(position.xy, 0.0, 1.0); }`;
 
@@ -32,6 +35,7 @@ export function passMaterial(
   fragment: string,
   blending: Blending = NoBlending,
 ): RawShaderMaterial {
+  uniforms.PICTURE = surfaceSize;
   return new RawShaderMaterial({
     uniforms,
     vertexShader: VERTEX,
@@ -170,12 +174,12 @@ export class Blur {
       const other = take();
       u.radius.value = r;
       u.source.value = from;
-      u.step_.value[0] = 1 / PICTURE_WIDTH;
+      u.step_.value[0] = 1 / surfaceSize.value[0]!;
       u.step_.value[1] = 0;
       passes.run(renderer, this.#material, other);
       u.source.value = other.texture;
       u.step_.value[0] = 0;
-      u.step_.value[1] = 1 / PICTURE_HEIGHT;
+      u.step_.value[1] = 1 / surfaceSize.value[1]!;
       if (i > 0) out = take();
       passes.run(renderer, this.#material, out);
       from = out.texture;

@@ -9,7 +9,14 @@ import {
   type ShaderMaterial,
 } from 'three';
 import { bareStage, FERRY_FIGURES, ferryShow } from '../../core/ferry';
-import { figureBox, type FigureForm, figureParameters, PRINT_FORMS, WAVE_WRAP } from '../../core/figures';
+import {
+  PICTURE_SIZE,
+  figureBox,
+  type FigureForm,
+  figureParameters,
+  PRINT_FORMS,
+  WAVE_WRAP,
+} from '../../core/figures';
 import { parameterSize, toLinear } from '../../core/parameters';
 import { seeded } from '../../core/random';
 import { type Figure, newFigure, restOf, thingsOf } from '../../core/show';
@@ -183,7 +190,7 @@ describe('copies', () => {
       form,
       newFigure('x', 'x', form, { x: 0, y: 0 }),
       new Places('x', { parameters: places, vectors: {} }),
-      { around, media, pointsOf: (id) => (id === 'other' ? spots : null) },
+      { around, media, size: PICTURE_SIZE, pointsOf: (id) => (id === 'other' ? spots : null) },
     );
     around.counts.value = 1;
     copies.update(Float32Array.from(numbers), 0);
@@ -235,6 +242,7 @@ describe('particles', () => {
           {
             around: makeSurroundings(),
             media,
+            size: PICTURE_SIZE,
             pointsOf: () => null,
           },
         ),
@@ -343,6 +351,7 @@ describe('lanterns and stars', () => {
       5,
       figure('stars'),
       new Places('stars', { parameters: places, vectors: {} }),
+      PICTURE_SIZE.width,
     );
     const mesh = stars.object.children[0] as InstancedMesh;
     stars.update(values);
@@ -365,6 +374,7 @@ describe('waves', () => {
       6,
       figure('river'),
       new Places('river', { parameters: places, vectors: {} }),
+      PICTURE_SIZE.width,
     );
     set('river/drift:sum', 321);
     set('river/swell', 40);

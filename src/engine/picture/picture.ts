@@ -2,6 +2,7 @@ import { WebGLRenderer } from 'three';
 import { Governor, type Quality } from '../../core/figures';
 import { blinkCode, blinkOf } from '../../core/outlets';
 import { type Screen, screenMap } from '../../core/screens';
+import { onSurface, type OnSurface, sameOnSurface, surfaceOf, WHOLE_PICTURE } from '../../core/show';
 import { BridgePlan } from '../memory/bridgePlan';
 import { Faults } from '../memory/faults';
 import type { FromPicture, KnownQuality, PICTURE_PARTS } from '../memory/messages';
@@ -52,17 +53,27 @@ export class Picture {
   readonly #tell: TellWindow;
   readonly #canvas: OffscreenCanvas;
   readonly #preview: boolean;
+  readonly #open: boolean;
   #renderer: WebGLRenderer;
   #scene: PictureScene;
   readonly #reader = new PlanReader<PicturePart>();
   /** What it is drawn from: this machine's conductor, or another's by way of the bridge. */
   #plan: Plan<PicturePart> = this.#reader;
+  /** What of the show it draws: the picture, or an overlay. */
+  #surfaceId: string = WHOLE_PICTURE;
+  #onSurface: OnSurface | null = null;
+  #pageName = '';
+  /** From a frame's coming to its picture, in ms, of late. */
+  #waited = 0;
+  /** Events that came to what it draws. */
+  #arrived = 0;
   #screenId: string | null = null;
   #screen: Screen | null = null;
-  #shownAs: { map: readonly number[] | null; card: boolean; blink: number } = {
+  #shownAs: { map: readonly number[] | null; card: boolean; blink: number; matte: boolean } = {
     map: null,
     card: false,
     blink: 0,
+    matte: false,
   };
   #blinks = 0;
   readonly #delayed = new DelayedFrames();
@@ -87,7 +98,7 @@ export class Picture {
   #sheetAt = 0;
   readonly #faults: Faults;
 
-  /** @param tell - says something to the window that has it @param preview - the control window's own picture, which shows what is tried unseen too */
+  /** @param tell - says something to the window that has it @param preview - the control window's own picture, which shows what is tried unseen too @param open - what nothing covers lets what is behind the canvas through */
   constructor(
     tell: TellWindow,
     canvas: OffscreenCanvas,
@@ -97,15 +108,17 @@ export class Picture {
     record: { readonly into: WritableStream<VideoFrame>; readonly framesPerSecond: number } | null = null,
     known: readonly KnownQuality[] = [],
     sheet: SharedArrayBuffer | null = null,
+    open = false,
   ) {
     this.#tell = tell;
     this.#faults = new Faults(({ what }) =>
       tell({ type: 'trouble', what: `A picture could not be drawn; the next is tried. ${what}` }),
     );
     this.media = new PictureMedia(tell, (what) => tell({ type: 'trouble', what }));
-    this.#scene = new PictureScene(this.media);
+    this.#scene = new PictureScene(this.media, preview || !open);
     this.#canvas = canvas;
     this.#preview = preview;
+    this.#open = open;
     this.#size = [width, height];
     for (const { size, quality } of known) this.#known.set(size, quality);
     const quality = this.#known.get(sizeKey(this.#size));
@@ -130,7 +143,7 @@ export class Picture {
     canvas.addEventListener('webglcontextrestored', () => {
       this.#lost = false;
       this.#device.forget();
-      this.#scene = new PictureScene(this.media);
+      this.#scene = new PictureScene(this.media, this.#preview || !this.#open);
       this.#renderer = this.#make();
       this.#apply();
       this.#tell({ type: 'well' });
@@ -145,7 +158,7 @@ export class Picture {
       canvas: this.#canvas,
       // Edges are smoothed where figures are drawn; that the canvas smooths them once more only costs, and a processor most of all.
       antialias: !drawnByProcessor(),
-      alpha: false,
+      alpha: this.#open,
       powerPreference: 'high-performance',
     });
     renderer.autoClear = false;
@@ -215,7 +228,21 @@ export class Picture {
     this.#screenId = id;
     this.#setScreen();
   }
+  /** Draws another surface of the show, or only its matte. */
+  surface(id: string, matte: boolean): void {
+    this.#shownAs.matte = matte;
+    if (id === this.#surfaceId) return;
+    this.#surfaceId = id;
+    this.#onSurface = null;
+    this.#setScreen();
+    this.#apply();
+  }
   #setScreen(): void {
+    if (this.#surfaceId !== WHOLE_PICTURE) {
+      const at = this.#plan.show?.overlays.findIndex((o) => o.id === this.#surfaceId) ?? -1;
+      // On its own page it is the only one, and is told of nothing but itself.
+      this.#blinks = at < 0 ? 0 : blinkCode('overlay', at);
+    }
     const screen = this.#plan.show?.screens.find((s) => s.id === this.#screenId) ?? null;
     if (screen === this.#screen) return;
     this.#screen = screen;
@@ -230,17 +257,34 @@ export class Picture {
     this.#plan = this.#reader;
     this.#reader.listen(port, this.#follow());
   }
-  /** Follows a show on any machine. @param url - of its bridge */
-  listenTo(url: string): void {
+  /** Follows a show on any machine. @param url - of its bridge @param name - by which it says there how it is */
+  listenTo(url: string, name: string): void {
     this.#plan.leave();
     const changed = this.#follow();
     const plan: BridgePlan<PicturePart> = new BridgePlan(url, (what) => {
       if (this.#plan !== plan) return;
-      this.#tell({ type: 'there', live: plan.live, show: plan.show !== null });
       changed(what);
+      this.#tellThere(plan);
     });
+    this.#pageName = name;
+    plan.onOtherVersion = () => this.#tell({ type: 'otherVersion' });
+    plan.onArrival = this.#arrive;
     this.#plan = plan;
   }
+  #tellThere(plan: BridgePlan<PicturePart>): void {
+    const surface = plan.show && surfaceOf(plan.show, this.#surfaceId);
+    this.#tell({
+      type: 'there',
+      live: plan.live,
+      show: surface !== null,
+      gone: plan.told && plan.live && surface === null,
+      ...(surface && { width: surface.width, height: surface.height, name: surface.name }),
+    });
+  }
+  readonly #arrive = (place: number, _: number, value: number): void => {
+    this.#arrived++;
+    this.#scene.arrive(place, value);
+  };
   #follow(): (changed: Changed) => void {
     let before = this.#plan.show;
     return (changed) => {
@@ -254,6 +298,7 @@ export class Picture {
         before?.figures !== show.figures ||
         before.figureGroups !== show.figureGroups ||
         before.finishes !== show.finishes ||
+        before.overlays !== show.overlays ||
         before.flashLimit !== show.flashLimit;
       before = show;
       if (changed.map || other) this.#apply();
@@ -269,7 +314,14 @@ export class Picture {
   }
   #apply(): void {
     const { map, show } = this.#plan;
-    if (map && show) this.#scene.set(show, map);
+    if (!map || !show) return;
+    const surface = surfaceOf(show, this.#surfaceId);
+    // Of one that is gone the last that was known stays, until its window shows another.
+    if (!surface) return;
+    const now = onSurface(show, this.#surfaceId),
+      on = this.#onSurface && sameOnSurface(this.#onSurface, now) ? this.#onSurface : now;
+    this.#onSurface = on;
+    this.#scene.set({ ...on, flashLimit: show.flashLimit, surface }, map);
   }
 
   readonly #drawNext = (): void => {
@@ -326,16 +378,25 @@ export class Picture {
     if (!this.#device.ready(gl, now)) return false;
     const { frames: reader, show } = this.#plan;
     if (!reader || !show) return false;
-    reader.read();
+    const fresh = reader.read();
+    if (fresh) this.#waited += 0.1 * (Math.min(500, this.age) - this.#waited);
+    if (this.#plan === this.#reader) this.#reader.arrivals?.drain(this.#arrive);
+    if (reader.darkness > 0) this.#scene.quiet();
     if (this.#scene.wantsRows) reader.readVectors();
     if (reader.tick < 0) return false;
     this.#resize();
     this.#scene.around.counts.value = this.#governor.quality.counts;
     this.#scene.smooth = this.#governor.quality.edges;
-    this.#shownAs.blink = this.#blinks > 0 ? blinkOf(reader.blink, this.#blinks) : 0;
+    // A page that is one output is told of itself alone; all others, which it is that blinks.
+    const alone = this.#surfaceId !== WHOLE_PICTURE && this.#plan !== this.#reader;
+    this.#shownAs.blink = alone
+      ? Math.sign(reader.blink)
+      : this.#blinks > 0
+        ? blinkOf(reader.blink, this.#blinks)
+        : 0;
     const delay = this.#screen?.delayMs ?? 0;
     if (delay > 0) this.#delayed.keep(reader);
-    const past = delay > 0 ? this.#delayed.at(delay / 1000) : null;
+    const past = delay > 0 ? this.#delayed.at(delay / 1000, reader.now) : null;
     if (past)
       this.#scene.render(
         this.#renderer,
@@ -388,7 +449,10 @@ export class Picture {
         processor: drawnByProcessor(),
         quality: { ...this.#governor.quality },
         onDevice: memory.geometries + memory.textures,
+        arrived: this.#arrived,
       });
+      if (this.#plan instanceof BridgePlan)
+        this.#plan.tell(this.#pageName, (this.#frames * 1000) / (now - this.#since), this.#waited);
       this.#frames = 0;
       this.#since = now;
     }

@@ -1,72 +1,40 @@
 import type { FromPicture, ToPicture } from '../memory/messages';
+import { obey } from './obey';
 import { Picture } from './picture';
 
 const post = (message: FromPicture, transfer: Transferable[] = []): void =>
   (globalThis as unknown as Worker).postMessage(message, transfer);
 
 let picture: Picture | null = null;
-const waiting: MessagePort[] = [];
-let screenId: string | null = null;
+/** What was said before there was a canvas. */
+const waiting: ToPicture[] = [];
 
 /** A conductor that has not turned for so long is gone, or another took its place: the window asks for it anew. */
 const STALE_MS = 700;
 setInterval(() => {
   if (picture && picture.age > STALE_MS) post({ type: 'stale' });
 }, STALE_MS / 2);
+function take(message: ToPicture): void {
+  if (message.type === 'canvas') {
+    picture = new Picture(
+      post,
+      message.canvas,
+      message.width,
+      message.height,
+      message.preview,
+      message.record ?? null,
+      message.known,
+      message.sheet ?? null,
+      message.open ?? false,
+    );
+    for (const before of waiting.splice(0)) take(before);
+  } else if (!picture) waiting.push(message);
+  else if (message.type === 'conductor') picture.listen(message.port);
+  else obey(picture, message);
+}
 self.onmessage = (e: MessageEvent<ToPicture>) => {
-  const message = e.data;
   try {
-    switch (message.type) {
-      case 'canvas':
-        picture = new Picture(
-          post,
-          message.canvas,
-          message.width,
-          message.height,
-          message.preview,
-          message.record ?? null,
-          message.known,
-          message.sheet ?? null,
-        );
-        picture.screen(screenId);
-        for (const port of waiting.splice(0)) picture.listen(port);
-        return;
-      case 'size':
-        picture?.size(message.width, message.height);
-        return;
-      case 'shown':
-        picture?.show(message.shown);
-        return;
-      case 'screen':
-        screenId = message.id;
-        picture?.screen(message.id);
-        return;
-      case 'card':
-        picture?.card(message.on);
-        return;
-      case 'costs':
-        picture?.costs(message.on);
-        return;
-      case 'lose':
-        picture?.lose();
-        return;
-      case 'still':
-        void picture?.still(message.id, message.width, message.height);
-        return;
-      case 'media':
-        picture?.media.take(message);
-        return;
-      case 'conductor':
-        if (picture) picture.listen(message.port);
-        else waiting.push(message.port);
-        return;
-      case 'bridge':
-        picture?.listenTo(message.url);
-        return;
-      case 'leave':
-        picture?.leave();
-        return;
-    }
+    take(e.data);
   } catch (error) {
     post({
       type: 'trouble',

@@ -22,16 +22,15 @@ import {
   type WebGLRenderer,
   type WebGLRenderTarget,
 } from 'three';
-import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
 import { type Blend, BLENDS } from '../../core/finishes';
-import { CAMERA_ID } from '../../core/show';
+import { PICTURE_SURFACE, type Surface } from '../../core/show';
 import { Entries, type Entry, type Stage } from './entries';
 import { Places, type FrameMap } from './places';
 import { chance } from './figures/emitter';
 import type { Bench, FinishWork } from './finishes/finish';
 import { FlashLimit } from './flashLimit';
 import type { PictureMedia } from './media';
-import { Blur, Passes, passMaterial, Targets } from './passes';
+import { Blur, Passes, passMaterial, surfaceSize, Targets } from './passes';
 import { makeSurroundings } from './shade';
 
 /** How a screen shows the picture: the map from its own place (0 to 1) to the picture's, row by row; null where they are the same. */
@@ -40,6 +39,8 @@ export interface Shown {
   readonly card: boolean;
   /** 1: nothing but white, −1: nothing at all, to see how late it comes; 0 or absent: the picture. */
   readonly blink?: number;
+  /** Nothing but what edges cut: white where the camera is to be seen, black elsewhere. */
+  readonly matte?: boolean;
 }
 
 const WAYS: Readonly<Record<Blend, readonly [BlendingSrcFactor, BlendingDstFactor, BlendingEquation]>> = {
@@ -52,7 +53,7 @@ const WAYS: Readonly<Record<Blend, readonly [BlendingSrcFactor, BlendingDstFacto
 };
 /** Laid onto what is there. What multiplies or darkens is white where it is not. */
 const LAY = /* glsl */ `uniform sampler2D source; uniform float shown; uniform bool white;
-void main() { vec4 c = texture(source, at) * shown; result = white ? vec4(c.rgb + (1.0 - c.a), c.a) : c; }`;
+void main() { vec4 c = texelFetch(source, ivec2(gl_FragCoord.xy), 0) * shown; result = white ? vec4(c.rgb + (1.0 - c.a), c.a) : c; }`;
 
 const LAST = /* glsl */ `uniform sampler2D source, limit; uniform float darkness, limited; uniform mat3 place; uniform bool mapped, card; uniform float blink;
 vec3 toScreen(vec3 c) { c = clamp(c, 0.0, 1.0); return mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c)); }
@@ -84,13 +85,26 @@ void main() {
 /** The same where nothing is turned, bent to corners, or covered by a card: by far the most pictures. */
 const LAST_PLAIN = /* glsl */ `uniform sampler2D source, limit; uniform float darkness, limited;
 void main() {
-  vec3 c = clamp(texture(source, at).rgb * (mix(1.0, texelFetch(limit, ivec2(1, 0), 0).r, limited) * (1.0 - darkness)), 0.0, 1.0);
+  vec3 c = clamp(texelFetch(source, ivec2(gl_FragCoord.xy), 0).rgb * (mix(1.0, texelFetch(limit, ivec2(1, 0), 0).r, limited) * (1.0 - darkness)), 0.0, 1.0);
   result = vec4(mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c)), 1.0);
 }`;
 
 /** The same as it is kept in a file: alpha and all. */
 const FILE = /* glsl */ `uniform sampler2D source;
-void main() { vec4 c = texture(source, at); vec3 b = c.a > 1e-4 ? clamp(c.rgb / c.a, 0.0, 1.0) : vec3(0.0); result = vec4(mix(b * 12.92, 1.055 * pow(b, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, b)), clamp(c.a, 0.0, 1.0)); }`;
+void main() { vec4 c = texelFetch(source, ivec2(gl_FragCoord.xy), 0); vec3 b = c.a > 1e-4 ? clamp(c.rgb / c.a, 0.0, 1.0) : vec3(0.0); result = vec4(mix(b * 12.92, 1.055 * pow(b, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, b)), clamp(c.a, 0.0, 1.0)); }`;
+
+/**
+ * What is open stays open: as a page lies upon what is behind it, its alpha multiplied in as a screen has it. Pixels are taken one for
+ * one: between two of them a mirror image would be another in its last bit.
+ */
+const LAST_OPEN = /* glsl */ `uniform sampler2D source, limit; uniform float limited, shown, blink;
+void main() {
+  if (blink != 0.0) { result = vec4(max(blink, 0.0)); return; }
+  vec4 c = texelFetch(source, ivec2(gl_FragCoord.xy), 0) * (mix(1.0, texelFetch(limit, ivec2(1, 0), 0).r, limited) * shown);
+  vec3 b = c.a > 1e-4 ? clamp(c.rgb / c.a, 0.0, 1.0) : vec3(0.0); float a = clamp(c.a, 0.0, 1.0);
+  result = vec4(mix(b * 12.92, 1.055 * pow(b, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, b)) * a, a);
+}`;
+const MATTE = /* glsl */ `uniform sampler2D source; void main() { result = vec4(vec3(texelFetch(source, ivec2(gl_FragCoord.xy), 0).a), 1.0); }`;
 
 const BLACK = new Color(0);
 
@@ -103,10 +117,10 @@ export class PictureScene {
   readonly entries: Entries;
   readonly #scene = new Scene();
   readonly #camera = new OrthographicCamera(
-    -PICTURE_WIDTH / 2,
-    PICTURE_WIDTH / 2,
-    PICTURE_HEIGHT / 2,
-    -PICTURE_HEIGHT / 2,
+    -PICTURE_SURFACE.width / 2,
+    PICTURE_SURFACE.width / 2,
+    PICTURE_SURFACE.height / 2,
+    -PICTURE_SURFACE.height / 2,
     -5000,
     5000,
   );
@@ -121,9 +135,15 @@ export class PictureScene {
   };
   readonly #last;
   readonly #lastPlain: RawShaderMaterial;
+  readonly #lastOpen: RawShaderMaterial;
+  readonly #matte: RawShaderMaterial;
   readonly #lastU;
   readonly #file: RawShaderMaterial;
   readonly #bench: Bench;
+  #surface: Surface = PICTURE_SURFACE;
+  readonly #ground = new Color(0);
+  /** Where the number stands that says how much of all of it shows; −1: it always does. */
+  #shownAt = -1;
   #flashLimit: number | null = null;
   #cameraAt = { across: -1, height: -1, zoom: -1, turn: -1, shiver: -1, shiverUp: -1, pace: -1 };
   #alone: (Texture | null)[] = [];
@@ -135,8 +155,9 @@ export class PictureScene {
   /** Whether edges are smoothed; the budget may take that away. */
   smooth = true;
 
-  constructor(media: PictureMedia) {
-    this.entries = new Entries({ around: this.around, media });
+  /** @param plates - a plate stands where a file is missing */
+  constructor(media: PictureMedia, plates = true) {
+    this.entries = new Entries({ around: this.around, media, plates });
     this.#scene.add(this.entries.root);
     this.#lay = Object.fromEntries(
       BLENDS.map((b) => {
@@ -163,10 +184,13 @@ export class PictureScene {
       mapped: { value: false },
       card: { value: false },
       blink: { value: 0 },
+      shown: { value: 1 },
     };
     this.#last = passMaterial(this.#lastU, LAST);
     this.#lastPlain = passMaterial(this.#lastU, LAST_PLAIN);
     this.#file = passMaterial(this.#lastU, FILE);
+    this.#lastOpen = passMaterial(this.#lastU, LAST_OPEN);
+    this.#matte = passMaterial(this.#lastU, MATTE);
     const renderer = (): WebGLRenderer => this.#renderer;
     this.#bench = {
       get renderer() {
@@ -187,7 +211,15 @@ export class PictureScene {
   set(stage: Stage, map: FrameMap): void {
     this.entries.set(stage, map);
     this.#flashLimit = stage.flashLimit;
-    const at = new Places(CAMERA_ID, map);
+    const surface = (this.#surface = stage.surface ?? PICTURE_SURFACE),
+      at = new Places(surface.camera, map);
+    this.#ground.set(surface.ground ?? 0);
+    this.#shownAt = at.of('shown');
+    this.#camera.left = -surface.width / 2;
+    this.#camera.right = surface.width / 2;
+    this.#camera.top = surface.height / 2;
+    this.#camera.bottom = -surface.height / 2;
+    this.#camera.updateProjectionMatrix();
     this.#cameraAt = {
       across: at.of('across'),
       height: at.of('height'),
@@ -203,6 +235,20 @@ export class PictureScene {
     return this.entries.wantsRows;
   }
 
+  /** An overlay lies upon something else: it is never black, and goes plain in the dark by its numbers. */
+  get #overlaid(): boolean {
+    return this.#surface.id !== PICTURE_SURFACE.id;
+  }
+  /** One event that came to a parameter, by the place of its number. */
+  arrive(place: number, value: number): void {
+    const to = this.entries.arrivals.get(place);
+    to?.drawn.arrive!(to.parameter, value);
+  }
+  /** It is dark: what events left is over. */
+  quiet(): void {
+    for (const { drawn } of this.entries.arrivals.values()) drawn.quiet?.();
+  }
+
   /** Brings every figure to what the frame says. Allocates nothing. */
   update(v: Float32Array, time: number, vectors?: Float32Array): void {
     this.around.lights.value = 0;
@@ -213,15 +259,16 @@ export class PictureScene {
   }
   #look(v: Float32Array): void {
     const at = this.#cameraAt,
+      { width, height } = this.#surface,
       camera = this.#camera;
     if (at.zoom < 0) {
-      camera.position.set(PICTURE_WIDTH / 2, PICTURE_HEIGHT / 2, 0);
+      camera.position.set(width / 2, height / 2, 0);
       return;
     }
     const pace = v[at.pace]!;
     camera.position.set(
-      PICTURE_WIDTH / 2 + v[at.across]! + v[at.shiver]! * shiver(pace, 1),
-      PICTURE_HEIGHT / 2 + v[at.height]! + v[at.shiverUp]! * shiver(pace, 2),
+      width / 2 + v[at.across]! + v[at.shiver]! * shiver(pace, 1),
+      height / 2 + v[at.height]! + v[at.shiverUp]! * shiver(pace, 2),
       0,
     );
     camera.rotation.z = (v[at.turn]! * Math.PI) / 180;
@@ -247,8 +294,9 @@ export class PictureScene {
     this.#renderer = renderer;
     const width = renderer.domElement.width,
       height = renderer.domElement.height;
-    if (darkness < 1) this.update(v, time, vectors);
-    this.around.perPixel.value = PICTURE_WIDTH / width / this.#camera.zoom;
+    const overlaid = this.#overlaid;
+    if (darkness < 1 || overlaid) this.update(v, time, vectors);
+    this.#measure(width);
     const since = clock - this.#clock;
     this.#clock = clock;
     const u = this.#lastU;
@@ -256,6 +304,10 @@ export class PictureScene {
     u.mapped.value = shown.map !== null;
     if (shown.map) for (let i = 0; i < 9; i++) u.place.value[i] = shown.map[(i % 3) * 3 + Math.floor(i / 3)]!;
     u.blink.value = shown.blink ?? 0;
+    if (overlaid) {
+      this.#overlay(renderer, v, time, width, height, shown.matte ?? false, since);
+      return;
+    }
     if (shown.card || darkness >= 1 || u.blink.value !== 0) {
       u.source.value = u.limit.value;
       u.darkness.value = darkness;
@@ -275,17 +327,72 @@ export class PictureScene {
     const picture = this.#compose(v, time, width, height, 1);
     u.source.value = picture;
     u.darkness.value = darkness;
-    u.limited.value = this.#flashLimit === null ? 0 : 1;
-    if (this.#flashLimit !== null)
-      u.limit.value = this.#limit.run(
-        renderer,
-        this.#passes,
-        picture,
-        this.#flashLimit,
-        since > 0 ? since : 0,
-      );
+    this.#hold(picture, since);
     this.#passes.run(renderer, shown.map === null ? this.#lastPlain : this.#last, null);
     this.#targets.back();
+  }
+
+  /** What is drawn has this many pixels across. */
+  #measure(width: number): void {
+    this.around.perPixel.value = this.#surface.width / width / this.#camera.zoom;
+    surfaceSize.value[0] = this.#surface.width;
+    surfaceSize.value[1] = this.#surface.height;
+  }
+  #overlay(
+    renderer: WebGLRenderer,
+    v: Float32Array,
+    time: number,
+    width: number,
+    height: number,
+    matte: boolean,
+    since: number,
+  ): void {
+    const u = this.#lastU,
+      shown = this.#shownAt < 0 ? 1 : v[this.#shownAt]! / 100;
+    if (u.blink.value !== 0) {
+      u.source.value = u.limit.value;
+      this.#passes.run(renderer, this.#lastOpen, null);
+      return;
+    }
+    if (matte) {
+      u.source.value = this.#cuts(width, height);
+      this.#passes.run(renderer, this.#matte, null);
+      this.#targets.back();
+      return;
+    }
+    const picture = this.#compose(v, time, width, height, this.#surface.ground === null ? 0 : 1);
+    u.source.value = picture;
+    u.shown.value = shown;
+    this.#hold(picture, since);
+    this.#passes.run(renderer, this.#lastOpen, null);
+    this.#targets.back();
+  }
+  /** Holds flashes of all of it back. @param since - seconds since the picture before */
+  #hold(picture: Texture, since: number): void {
+    const u = this.#lastU,
+      most = this.#flashLimit;
+    u.limited.value = most === null ? 0 : 1;
+    if (most !== null)
+      u.limit.value = this.#limit.run(this.#renderer, this.#passes, picture, most, Math.max(0, since || 0));
+  }
+  /** What edges leave of a whole sheet. */
+  #cuts(width: number, height: number): Texture {
+    this.#targets.size(width, height, this.smooth);
+    const target = this.#targets.takeDrawn(),
+      { leaves } = this.entries;
+    this.#clear(target, 1);
+    for (let i = 0; i < leaves.length; i++) {
+      const { drawn, wrapper } = leaves[i]!;
+      wrapper.visible = drawn!.cutting !== undefined;
+      if (drawn!.cutting) drawn!.cutting.seen.visible = false;
+    }
+    this.#renderer.render(this.#scene, this.#camera);
+    for (let i = 0; i < leaves.length; i++) {
+      const { drawn, wrapper } = leaves[i]!;
+      wrapper.visible = false;
+      if (drawn!.cutting) drawn!.cutting.seen.visible = true;
+    }
+    return target.texture;
   }
 
   /** Nothing is finished, blended, or held back. */
@@ -317,14 +424,14 @@ export class PictureScene {
     this.#alone.fill(null);
     for (let i = 0; i < this.entries.leaves.length; i++) this.entries.leaves[i]!.wrapper.visible = false;
     const target = this.#targets.takeDrawn();
-    this.#clear(target, ground);
+    this.#clear(target, ground, this.#ground);
     this.#list(this.entries.list, target);
     bench.whole = ground > 0;
     return this.#finish(this.entries.whole, target.texture);
   }
-  #clear(target: WebGLRenderTarget, alpha: number): void {
+  #clear(target: WebGLRenderTarget, alpha: number, ground = BLACK): void {
     this.#renderer.setRenderTarget(target);
-    this.#renderer.setClearColor(BLACK, alpha);
+    this.#renderer.setClearColor(ground, alpha);
     this.#renderer.clear();
   }
 
@@ -363,7 +470,17 @@ export class PictureScene {
     const v = this.#bench.values,
       // Another's finish uses it too: it is drawn and finished once.
       shared = entry.drawn ? this.#pictureOf(entry.id) : null,
-      u = this.#layU;
+      u = this.#layU,
+      cutting = entry.drawn?.cutting;
+    // What cuts does so where it lies, and is then finished as it is seen.
+    if (cutting) {
+      cutting.seen.visible = false;
+      entry.wrapper.visible = true;
+      this.#renderer.setRenderTarget(onto);
+      this.#renderer.render(this.#scene, this.#camera);
+      entry.wrapper.visible = false;
+      cutting.seen.visible = true;
+    }
     u.source.value = shared ?? this.#finished(entry);
     u.shown.value = entry.at ? v[entry.at.shown]! / 100 : 1;
     u.white.value = entry.blend === 'multiply' || entry.blend === 'darken';
@@ -373,9 +490,11 @@ export class PictureScene {
     const own = this.#targets.takeDrawn();
     this.#clear(own, 0);
     if (entry.drawn) {
+      if (entry.drawn.cutting) entry.drawn.cutting.cut.visible = false;
       entry.wrapper.visible = true;
       this.#renderer.render(this.#scene, this.#camera);
       entry.wrapper.visible = false;
+      if (entry.drawn.cutting) entry.drawn.cutting.cut.visible = true;
     } else this.#list(entry.inner, own);
     this.#bench.whole = false;
     return this.#finish(entry.finishes, own.texture);
@@ -429,8 +548,14 @@ export class PictureScene {
     counts.value = 1;
     this.update(v, time, vectors);
     counts.value = before;
-    this.around.perPixel.value = PICTURE_WIDTH / width / this.#camera.zoom;
-    this.#lastU.source.value = this.#compose(v, time, width, height, 0);
+    this.#measure(width);
+    this.#lastU.source.value = this.#compose(
+      v,
+      time,
+      width,
+      height,
+      this.#overlaid && this.#surface.ground !== null ? 1 : 0,
+    );
     const target = this.#targets.take();
     this.#passes.run(renderer, this.#file, target);
     const raw = new Uint16Array(width * height * 4);
@@ -487,7 +612,15 @@ export class PictureScene {
     this.#targets.dispose();
     this.#limit.dispose();
     this.#bench.blur.dispose();
-    for (const m of [...Object.values(this.#lay), this.#last, this.#lastPlain, this.#file]) m.dispose();
+    for (const m of [
+      ...Object.values(this.#lay),
+      this.#last,
+      this.#lastPlain,
+      this.#file,
+      this.#lastOpen,
+      this.#matte,
+    ])
+      m.dispose();
   }
 }
 

@@ -1,147 +1,225 @@
 'use client';
-import { Box, Button, Typography } from '@mui/material';
-import { IconAct } from '../controls/IconAct';
-import { useRef } from 'react';
-import { addOverlay, freeId, freeName, removeThing, renameThing, setBadge, thingsOf } from '../../core/show';
-import { keepMedia } from '../../data/database';
-import { IMAGE_MOST_BYTES, overlayPage } from '../../core/protocols';
-import { CopyAddress } from '../controls/CopyAddress';
-import { placeGrid, WITH_PANEL } from '../controls/placeGrid';
+import { Box, Button, Menu, MenuItem, Typography } from '@mui/material';
+import { useState } from 'react';
+import { overlayPage } from '../../core/protocols';
+import {
+  addOverlay,
+  freeId,
+  freeName,
+  newOverlay,
+  OVERLAY_STARTS,
+  type OverlayStart,
+  type Overlay,
+  surfaceIdOf,
+  surfaceOf,
+} from '../../core/show';
+import { Choice } from '../controls/Choice';
 import { Sheet } from '../controls/Sheet';
-import { ThingPanel } from '../controls/ThingPanel';
+import { SurfaceEditor } from '../picture/SurfaceEditor';
 import { currentShow, edit, useSession } from '../state/session';
-import { say } from '../state/notices';
+import { look, useView } from '../state/view';
+import { BehindOverlay, useBehind } from './behind';
+import { OverlayPanel } from './OverlayPanel';
 
-/** Overlays: each over a camera stand-in, with the address that a streaming program loads. */
-export function OverlaysPlace() {
-  const show = useSession((s) => s.history.show);
-  const report = useSession((s) => s.outlets);
-  const file = useRef<HTMLInputElement>(null);
-  const overlay = show.overlays[0];
-  const thing = overlay ? thingsOf(show).find((t) => t.id === overlay.id) : undefined;
-  const base = report?.address ?? '';
-  const address = overlay && report?.key ? `${base}/overlay/${overlay.id}?key=${report.key}` : null;
-  const pages = overlay ? (report?.pages[overlayPage(overlay.id)] ?? 0) : 0;
-  const choose = async (f: File): Promise<void> => {
-    if (!overlay) return;
-    if (!f.type.startsWith('image/')) {
-      say('warning', `“${f.name}” is not an image. Choose a PNG, JPEG, WebP or SVG.`);
+/** What a start listens to: the chosen input, or the first that has a sound. */
+function inputForStart(): string {
+  const { inputs } = currentShow(),
+    chosen = useView.getState().input;
+  const sounding = inputs.filter((i) => i.kind !== 'notes');
+  return (sounding.find((i) => i.id === chosen) ?? sounding[0] ?? inputs[0])?.id ?? '';
+}
+
+/** Adds a start to an overlay that is there, or to a new one, in one edit. */
+function start(with_: OverlayStart | null, to: string | null): void {
+  const show = currentShow(),
+    fresh =
+      to === null
+        ? newOverlay(freeId(show, 'overlay'), freeName(show.overlays, with_ ? overlayName(with_) : 'Overlay'))
+        : null,
+    id = to ?? fresh!.id;
+  const before = fresh ? { ...show, overlays: [...show.overlays, fresh] } : show,
+    made = with_?.make(before, inputForStart(), id);
+  edit(with_ ? `add ${with_.name}` : 'add an overlay', (d) => {
+    if (!made) {
+      addOverlay(fresh!)(d);
       return;
     }
-    if (f.size > IMAGE_MOST_BYTES) {
-      say('warning', `“${f.name}” is larger than ${IMAGE_MOST_BYTES >> 20} MB. Make it smaller first.`);
-      return;
-    }
-    try {
-      edit('choose a badge', setBadge(overlay.id, await keepMedia(f, f.name)));
-    } catch (e) {
-      say('warning', e instanceof Error ? e.message : 'The image could not be kept.');
-    }
-  };
-  const add = (): void =>
-    edit(
-      'add an overlay',
-      addOverlay({
-        id: freeId(currentShow(), 'overlay'),
-        name: freeName(currentShow().overlays, 'Frame'),
-        kind: 'frame',
-        badge: null,
-        rest: {},
-      }),
-    );
-  if (!overlay || !thing)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Typography variant="h2">No overlay yet</Typography>
-        <Button variant="contained" onClick={add} sx={{ mt: 1 }}>
-          + overlay
-        </Button>
-      </Box>
-    );
+    const { overlays, figures, figureGroups, finishes, ears, makers, routes } = made.show;
+    Object.assign(d, { overlays, figures, figureGroups, finishes, ears, makers, routes });
+  });
+  look({ overlay: id, figure: made?.figure ?? id, finish: null, also: [] });
+}
+const overlayName = ({ name }: OverlayStart): string => {
+  const bare = name.replace(/^An? /, '');
+  return bare[0]!.toUpperCase() + bare.slice(1);
+};
+
+function StartMenu({ label, to }: { readonly label: string; readonly to: string | null }) {
+  const [at, setAt] = useState<HTMLElement | null>(null);
   return (
-    <Box sx={placeGrid(WITH_PANEL)}>
-      <Box sx={{ overflowY: 'auto', px: 1.5, pt: 1, pb: 2, minWidth: 0 }}>
-        <Typography variant="h2" sx={{ mb: 1 }}>
-          {overlay.name}, over the host’s camera
-        </Typography>
-        <Box sx={{ maxWidth: 'min(100%, 84vh)', aspectRatio: '16 / 9', background: '#0d1b23' }}>
-          {report?.key && (
-            <Box
-              component="iframe"
-              title="The stream, with the overlay as a streaming program shows it"
-              src={`/stream/${overlay.id}?key=${report.key}`}
-              sx={{ width: '100%', height: '100%', border: 'none', display: 'block' }}
-            />
-          )}
-        </Box>
-        <Sheet name="address" sx={{ p: 1.5, mt: 2 }}>
-          <Typography variant="h3">Address for a streaming program</Typography>
-          <CopyAddress address={address} data-testid="overlay-address" />
-          <Box role="status" sx={{ fontSize: '0.92rem', mt: 0.75, color: 'var(--faint)' }}>
-            {pages === 0
-              ? 'No page shows it now.'
-              : pages === 1
-                ? 'One page shows it now.'
-                : `${pages} pages show it now.`}{' '}
-            Add it as a browser source of {1280} × {720}. Its background is transparent; in silence and under
-            dark it is a plain frame.
-          </Box>
-        </Sheet>
-        <Sheet name="badge" sx={{ p: 1.5, mt: 1.25, display: 'flex', alignItems: 'center', gap: 1.5 }}>
-          <Typography variant="h3">Badge in the corner</Typography>
-          <Box sx={{ flex: 1, color: 'var(--faint)', fontSize: '0.92rem' }}>
-            {overlay.badge ? 'an image of the show' : 'none'}
-          </Box>
-          <Button variant="outlined" onClick={() => file.current?.click()}>
-            Choose an image …
-          </Button>
-          {overlay.badge && (
-            <Button variant="text" onClick={() => edit('remove the badge', setBadge(overlay.id, null))}>
-              remove
-            </Button>
-          )}
-          <input
-            ref={file}
-            type="file"
-            accept="image/*"
-            hidden
-            aria-label="Choose an image for the badge"
-            onChange={(e) => {
-              const f = e.currentTarget.files?.[0];
-              e.currentTarget.value = '';
-              if (f) void choose(f);
-            }}
-          />
-        </Sheet>
-      </Box>
-      <Box
-        component="section"
-        aria-label="Selected overlay"
-        sx={(t) => ({
-          background: t.ink.paper,
-          color: t.ink.paperText,
-          '--mark': t.ink.paperText,
-          '--bed': t.ink.paperDeep,
-          '--faint': t.ink.paperFaint,
-          px: 2.25,
-          pt: 1.5,
-          overflowY: 'auto',
-          minHeight: 0,
-          clipPath: 'polygon(0 2px, 100% 0, 100% 100%, 3px 100%, 0 62%, 3px 31%)',
-        })}
+    <>
+      <Button
+        variant={to === null ? 'outlined' : 'text'}
+        aria-haspopup="menu"
+        onClick={(e) => setAt(e.currentTarget)}
+        sx={{ whiteSpace: 'nowrap' }}
       >
-        <ThingPanel
-          thing={thing}
-          onRename={(name) => edit('rename an overlay', renameThing(overlay.id, name))}
-          footer={
-            <IconAct
-              act="delete"
-              onClick={() => edit(`delete ${overlay.name}`, removeThing(overlay.id))}
-              sx={{ color: 'inherit', my: 1 }}
-            />
-          }
-        />
+        {label}
+      </Button>
+      <Menu
+        anchorEl={at}
+        open={at !== null}
+        onClose={() => setAt(null)}
+        slotProps={{ list: { 'aria-label': label } }}
+      >
+        {[...OVERLAY_STARTS, ...(to === null ? [null] : [])].map((s) => (
+          <MenuItem
+            key={s?.id ?? 'empty'}
+            onClick={() => {
+              setAt(null);
+              start(s, to);
+            }}
+            sx={{ display: 'grid', maxWidth: 460, whiteSpace: 'normal' }}
+          >
+            <Box component="span" sx={{ fontWeight: 700 }}>
+              {s?.name ?? 'An empty overlay'}
+            </Box>
+            <Box component="span" sx={{ fontSize: '0.9rem', opacity: 0.85 }}>
+              {s?.help ?? 'Open all over, with nothing on it yet.'}
+            </Box>
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  );
+}
+
+/** Overlays: each a surface like the picture, over a camera's stand-in, with its addresses, and who watches. */
+export function OverlaysPlace() {
+  const show = useSession((s) => s.history.show),
+    pages = useSession((s) => s.outlets?.pages ?? NO_PAGES),
+    chosen = useView((v) => v.overlay),
+    way = useBehind((b) => b.way);
+  const overlay = show.overlays.find((o) => o.id === chosen) ?? show.overlays[0];
+  if (!overlay)
+    return (
+      <Box sx={{ p: 3, display: 'grid', gap: 2, justifyItems: 'start' }}>
+        <Typography variant="h2">No overlay yet</Typography>
+        <Box sx={{ maxWidth: 560 }}>
+          An overlay is a transparent page that a streaming program lays over the host’s camera. Begin with
+          one that moves already:
+        </Box>
+        <Box sx={{ display: 'grid', gap: 1 }}>
+          {[...OVERLAY_STARTS, null].map((s) => (
+            <Button
+              key={s?.id ?? 'empty'}
+              variant="outlined"
+              onClick={() => start(s, null)}
+              sx={{ justifyContent: 'flex-start', textAlign: 'left' }}
+            >
+              {s?.name ?? 'An empty overlay'}
+            </Button>
+          ))}
+        </Box>
       </Box>
+    );
+  const surface = surfaceOf(show, overlay.id)!,
+    ownCamera = show.figures.some(
+      (f) => surfaceIdOf(f) === overlay.id && f.form.kind === 'camera' && !f.hidden,
+    );
+  const finishes = show.finishes.filter((f) => f.on === overlay.id).length;
+  return (
+    <SurfaceEditor
+      key={overlay.id}
+      surface={surface}
+      usual={overlay.id}
+      behind={<BehindOverlay overlay={overlay} way={ownCamera ? 'checks' : way} />}
+      top={<OverlayRow overlays={show.overlays} chosen={overlay.id} pages={pages} />}
+      whole={<OverlayPanel overlay={overlay} />}
+      ends={[
+        [
+          overlay.id,
+          'Whole overlay',
+          finishes === 0 ? 'addresses, size' : finishes === 1 ? '1 finish' : `${finishes} finishes`,
+        ],
+      ]}
+      acts={
+        <>
+          {!ownCamera && (
+            <Choice
+              label="over"
+              value={way === 'still' && !overlay.still ? 'host' : way}
+              options={[
+                ['host', 'the drawn host'],
+                ['camera', 'a camera here'],
+                ...(overlay.still ? [['still', 'its still'] as const] : []),
+                ['checks', 'nothing'],
+              ]}
+              onChange={(w) => useBehind.setState({ way: w })}
+            />
+          )}
+          <StartMenu label="+ ready part" to={overlay.id} />
+        </>
+      }
+    />
+  );
+}
+const NO_PAGES: Readonly<Record<string, number>> = {};
+
+function OverlayRow({
+  overlays,
+  chosen,
+  pages,
+}: {
+  readonly overlays: readonly Overlay[];
+  readonly chosen: string;
+  readonly pages: Readonly<Record<string, number>>;
+}) {
+  return (
+    <Box sx={{ display: 'flex', gap: 1, minWidth: 0 }}>
+      <Box
+        role="list"
+        aria-label="Overlays"
+        sx={{ display: 'flex', gap: 1, overflowX: 'auto', pb: 0.25, minWidth: 0 }}
+      >
+        {overlays.map((o) => {
+          const watching = pages[overlayPage(o.id)] ?? 0;
+          return (
+            <Sheet
+              key={o.id}
+              role="listitem"
+              name={`overlay ${o.id}`}
+              picked={o.id === chosen}
+              sx={{ flex: '0 0 auto' }}
+            >
+              <Box
+                component="button"
+                aria-pressed={o.id === chosen}
+                onClick={() => look({ overlay: o.id, figure: null, finish: null, also: [] })}
+                sx={{
+                  all: 'unset',
+                  boxSizing: 'border-box',
+                  cursor: 'pointer',
+                  px: 1.5,
+                  minHeight: 40,
+                  display: 'flex',
+                  alignItems: 'center',
+                  gap: 1,
+                  whiteSpace: 'nowrap',
+                }}
+              >
+                <Box component="span" sx={{ fontWeight: 700 }}>
+                  {o.name}
+                </Box>
+                <Box component="span" sx={{ color: 'var(--faint)', fontSize: '0.9rem' }}>
+                  {watching === 0 ? 'nobody watches' : watching === 1 ? '1 page' : `${watching} pages`}
+                </Box>
+              </Box>
+            </Sheet>
+          );
+        })}
+      </Box>
+      <StartMenu label="+ overlay" to={null} />
     </Box>
   );
 }

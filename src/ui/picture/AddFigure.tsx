@@ -1,15 +1,27 @@
 'use client';
 import { Box, ButtonBase, Dialog, Typography } from '@mui/material';
 import { useRef } from 'react';
-import { addFigure, freeId, freeName, newFigure } from '../../core/show';
+import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import { addFigure, freeId, freeName, newEdgeForm, newFigure, type Surface } from '../../core/show';
 import { currentShow, edit, endDrag } from '../state/session';
 import { look } from '../state/view';
 import { type Filed, FILES, takeFile, wantsFile } from './figureFiles';
 import { NEW_FIGURES, type NewFigure } from './newFigures';
+import { useSurface } from './surface';
 import { Thumbnail } from './Thumbnail';
+
+/** Places are told for a picture of the usual size. */
+const onThis = (
+  { x, y }: { x: number; y: number },
+  { width, height }: Surface,
+): { x: number; y: number } => ({
+  x: Math.round((x / PICTURE_WIDTH) * width),
+  y: Math.round((y / PICTURE_HEIGHT) * height),
+});
 
 /** Every kind of figure, shown by what it does. */
 export function AddFigure({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
+  const surface = useSurface();
   const file = useRef<HTMLInputElement>(null),
     waiting = useRef<{ readonly id: string; readonly kind: Filed } | null>(null);
   const add = ({ name, form, at }: NewFigure): void => {
@@ -17,7 +29,16 @@ export function AddFigure({ open, onClose }: { readonly open: boolean; readonly 
     const id = freeId(currentShow(), 'figure');
     edit(
       `add ${name}`,
-      addFigure(newFigure(id, freeName(currentShow().figures, name), form, at)),
+      addFigure(
+        newFigure(
+          id,
+          freeName(currentShow().figures, name),
+          form.kind === 'edge' && form.outline === 'rectangle' ? newEdgeForm(surface) : form,
+          onThis(at, surface),
+          {},
+          surface.id,
+        ),
+      ),
       `add ${id}`,
     );
     look({ figure: id, finish: null, also: [] });

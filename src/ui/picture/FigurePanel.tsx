@@ -1,11 +1,14 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
+import type { ReactNode } from 'react';
 import { ANCHORS, figureParameters, rampInks } from '../../core/figures';
 import { BLENDS } from '../../core/finishes';
 import {
   CAMERA_ID,
   changeFigure,
   changeFigureGroup,
+  type Command,
+  copyGroup,
   duplicateFigure,
   type Figure,
   type FigureGroup,
@@ -15,6 +18,7 @@ import {
   removeThing,
   renameThing,
   shiftFigure,
+  surfacesOf,
   thingsOf,
   twinFigure,
   WHOLE_PICTURE,
@@ -23,6 +27,7 @@ import { Choice } from '../controls/Choice';
 import { IconAct } from '../controls/IconAct';
 import { NumberField } from '../controls/NumberField';
 import { ThingPanel } from '../controls/ThingPanel';
+import { say } from '../state/notices';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { FinishList } from './FinishList';
@@ -30,7 +35,8 @@ import { Follows } from './Follows';
 import { boxAround, groupAnchor, groupGrowsFrom, restBounds } from './groupAnchor';
 import { FormSettings } from './FormSettings';
 import { RampEdit } from './RampEdit';
-import { WholePanel } from './WholePanel';
+import { OnePress } from './OnePress';
+import { useOnSurface, useSurface } from './surface';
 
 const acts = {
   display: 'flex',
@@ -47,12 +53,19 @@ const acts = {
   },
 } as const;
 
-/** Everything about what is selected in the picture. */
-export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
+/** Everything about what is selected on a surface. @param whole - what is said of all of it */
+export function FigurePanel({
+  chosen,
+  whole,
+}: {
+  readonly chosen: string | null;
+  readonly whole: ReactNode;
+}) {
   const show = useSession((s) => s.history.show),
     selected = useView((v) => v.also),
     also = selected.filter((id) => show.figures.some((f) => f.id === id));
-  if (chosen === WHOLE_PICTURE) return <WholePanel />;
+  const surface = useSurface();
+  if (chosen === surface.id) return whole;
   if (also.length > 1) return <Several ids={also} />;
   const thing = thingsOf(show).find((t) => t.id === chosen);
   if (chosen === CAMERA_ID && thing)
@@ -70,13 +83,18 @@ export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
         <ThingPanel
           thing={thing}
           onRename={(name) => edit('rename a group', renameThing(group.id, name))}
+          before={<OnePress thing={group.id} name={group.name} />}
           footer={<GroupActs group={group} />}
         />
         <FinishList on={group.id} name={group.name} />
       </>
     );
   if (!thing || !figure)
-    return <Typography sx={{ pt: 2 }}>The picture is empty. Press “+ figure”.</Typography>;
+    return (
+      <Typography sx={{ pt: 2 }}>
+        {surface.id === WHOLE_PICTURE ? 'The picture' : surface.name} is empty. Press “+ figure”.
+      </Typography>
+    );
   return (
     <>
       <ThingPanel
@@ -85,6 +103,7 @@ export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
         before={
           <>
             <FigureActs figure={figure} />
+            <OnePress thing={figure.id} name={figure.name} />
             <Follows thing={figure.id} name={figure.name} />
             <FormSettings figure={figure} />
             {rampInks(figure.form.kind).length > 1 && (
@@ -103,7 +122,7 @@ export function FigurePanel({ chosen }: { readonly chosen: string | null }) {
 }
 
 function FigureActs({ figure }: { readonly figure: Figure }) {
-  const groups = useSession((s) => s.history.show.figureGroups);
+  const { figureGroups: groups } = useOnSurface();
   const place = (label: string, axis: 'x' | 'y'): React.ReactNode => (
     <NumberField
       label={label}
@@ -211,6 +230,7 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
           options={BLENDS.map((b) => [b, b])}
           onChange={(blend) => edit(`blend ${figure.name}`, changeFigure(figure.id, { blend }))}
         />
+        <CopyTo name={figure.name} make={(to) => duplicateFigure(currentShow(), figure.id, to)} />
         {groups.length > 0 && (
           <Choice
             label="in"
@@ -226,9 +246,40 @@ function FigureActs({ figure }: { readonly figure: Figure }) {
   );
 }
 
+/** Another surface that something is copied to, moved there as it is here. */
+function CopyTo({
+  name,
+  make,
+}: {
+  readonly name: string;
+  readonly make: (surface: string) => { readonly command: Command } | null;
+}) {
+  const here = useSurface(),
+    overlays = useSession((s) => s.history.show.overlays),
+    elsewhere = surfacesOf({ overlays }).filter((s) => s.id !== here.id);
+  if (elsewhere.length === 0) return null;
+  return (
+    <Choice
+      label="copy to"
+      value=""
+      options={[['', '…'], ...elsewhere.map((s): readonly [string, string] => [s.id, s.name])]}
+      onChange={(to) => {
+        const made = to ? make(to) : null;
+        if (!made) return;
+        edit(`copy ${name} to another surface`, made.command);
+        say(
+          'done',
+          `${name} is on ${elsewhere.find((s) => s.id === to)?.name} as well, moved by routes of its own.`,
+        );
+      }}
+    />
+  );
+}
+
 function GroupActs({ group }: { readonly group: FigureGroup }) {
-  const members = useSession((s) => s.history.show.figures).filter((f) => f.group === group.id),
-    box = boxAround(members.map(restBounds));
+  const surface = useSurface(),
+    members = useSession((s) => s.history.show.figures).filter((f) => f.group === group.id),
+    box = boxAround(members.map((f) => restBounds(f, surface)));
   return (
     <>
       <Box sx={{ py: 0.75, borderTop: '2px solid var(--bed)', fontSize: '0.92rem' }}>
@@ -239,7 +290,7 @@ function GroupActs({ group }: { readonly group: FigureGroup }) {
           label="grows from"
           value={group.pivot ? (groupAnchor(group, box) ?? 'other') : 'picture'}
           options={[
-            ['picture', 'the picture’s middle'],
+            ['picture', 'the middle of all'],
             ...(group.pivot && groupAnchor(group, box) === null ? [['other', 'another place'] as const] : []),
             ...ANCHORS.map((a): readonly [string, string] => [a, `its ${a}`]),
           ]}
@@ -272,6 +323,7 @@ function GroupActs({ group }: { readonly group: FigureGroup }) {
         <Button variant="text" onClick={() => edit('dissolve a group', removeThing(group.id))}>
           dissolve
         </Button>
+        <CopyTo name={group.name} make={(to) => copyGroup(currentShow(), group.id, to)} />
         <Choice
           label="lies"
           value={group.blend}

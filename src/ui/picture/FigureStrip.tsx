@@ -18,32 +18,33 @@ import { CSS } from '@dnd-kit/utilities';
 import { Box } from '@mui/material';
 import { useMemo } from 'react';
 import { figureKindLabel } from '../../core/figures';
-import {
-  CAMERA_ID,
-  type Figure,
-  type FigureGroup,
-  orderFigure,
-  type Show,
-  together,
-  WHOLE_PICTURE,
-} from '../../core/show';
+import { type Figure, type FigureGroup, orderFigure, type Show, together } from '../../core/show';
 import { LongList } from '../controls/LongList';
 import { Sheet } from '../controls/Sheet';
 import { edit, useSession } from '../state/session';
 import { look, useView } from '../state/view';
+import { useOnSurface } from './surface';
 import { Thumbnail } from './Thumbnail';
 
-/** Figures back to front, groups in brackets, then what belongs to the whole picture. Dragged into another order; Shift selects several. */
-export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
+/** Figures of a surface back to front, groups in brackets, then what belongs to all of it. Dragged into another order; Shift selects several. */
+export function FigureStrip({
+  chosen,
+  ends,
+}: {
+  readonly chosen: string | null;
+  /** What else is chosen here: an id, its name, and what there is to it. */
+  readonly ends: readonly (readonly [id: string, label: string, about: string])[];
+}) {
   const show = useSession((s) => s.history.show),
+    on = useOnSurface(),
     also = useView((v) => v.also);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const figures = useMemo(() => together(show.figures), [show.figures]),
+  const figures = useMemo(() => together(on.figures), [on.figures]),
     ids = useMemo(() => figures.map((f) => f.id), [figures]),
-    groups = new Map(show.figureGroups.map((g) => [g.id, g])),
+    groups = new Map(on.figureGroups.map((g) => [g.id, g])),
     // The first of each group bears its name.
     first = new Set(
       figures.filter((f, i) => f.group !== null && figures[i - 1]?.group !== f.group).map((f) => f.id),
@@ -57,12 +58,11 @@ export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
       return;
     }
     // What is selected alone is the first of several.
-    const alone = show.figures.some((f) => f.id === chosen) ? [chosen!] : [],
+    const alone = on.figures.some((f) => f.id === chosen) ? [chosen!] : [],
       before = also.length > 0 ? also : alone,
       next = before.includes(id) ? before.filter((x) => x !== id) : [...before, id];
     look(next.length === 1 ? { figure: next[0]!, finish: null, also: [] } : { also: next });
   };
-  const whole = show.finishes.filter((f) => f.on === WHOLE_PICTURE).length;
   return (
     <Box
       sx={{
@@ -104,19 +104,12 @@ export function FigureStrip({ chosen }: { readonly chosen: string | null }) {
         </DndContext>
       </Box>
       <Box sx={{ display: 'grid', gap: 0.75 }}>
-        {[
-          [
-            WHOLE_PICTURE,
-            'Whole picture',
-            whole === 0 ? 'no finishes' : whole === 1 ? '1 finish' : `${whole} finishes`,
-          ],
-          [CAMERA_ID, 'Camera', show.routes.some((r) => r.target.thing === CAMERA_ID) ? 'moved' : 'still'],
-        ].map(([id, label, about]) => (
-          <Sheet key={id} name={id!} picked={chosen === id} sx={{ p: 0.75 }}>
+        {ends.map(([id, label, about]) => (
+          <Sheet key={id} name={id} picked={chosen === id} sx={{ p: 0.75 }}>
             <Box
               component="button"
               aria-pressed={chosen === id}
-              onClick={() => look({ figure: id!, finish: null, also: [] })}
+              onClick={() => look({ figure: id, finish: null, also: [] })}
               sx={{ all: 'unset', cursor: 'pointer', display: 'block', width: '100%', minHeight: 36 }}
             >
               <Box sx={{ fontWeight: 700, fontSize: '0.95rem' }}>{label}</Box>{' '}

@@ -23,21 +23,25 @@ import {
   finishInks,
   finishLabel,
   finishParameters,
+  APPEAR_WAYS,
   MIRROR_WAYS,
 } from '../../core/finishes';
 import {
   addFinish,
   changeFinish,
+  copyFinish,
   type Finish,
   orderFinish,
   removeThing,
   renameThing,
+  surfacesOf,
   thingsOf,
 } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { ByPicture } from './ByPicture';
 import { RampEdit } from './RampEdit';
 import { ThingPanel } from '../controls/ThingPanel';
+import { say } from '../state/notices';
 import { currentShow, edit, useSession } from '../state/session';
 import { look, useView } from '../state/view';
 import { OtherFigure } from './FormSettings';
@@ -126,6 +130,9 @@ function Row({ finish, open }: { readonly finish: Finish; readonly open: boolean
   const thing = open ? thingsOf(show).find((t) => t.id === finish.id) : undefined,
     { form } = finish;
   const routes = show.routes.filter((r) => r.target.thing === finish.id).length;
+  const others = open
+    ? [...surfacesOf(show), ...show.figureGroups, ...show.figures].filter((t) => t.id !== finish.on)
+    : [];
   return (
     <Box role="listitem" sx={{ borderTop: '1px solid var(--bed)' }}>
       {/* Only its head is dragged: an open finish is as tall as the window. */}
@@ -209,6 +216,27 @@ function Row({ finish, open }: { readonly finish: Finish; readonly open: boolean
       {thing && (
         <Box sx={{ pl: 1, borderLeft: '3px solid var(--bed)', mb: 1 }}>
           <Box sx={{ color: 'var(--faint)', fontSize: '0.9rem', pb: 0.5 }}>{finishHelp(form.kind)}</Box>
+          {form.kind === 'appear' && (
+            <Choice
+              label="comes and goes by a"
+              value={form.way}
+              options={APPEAR_WAYS.map((w) => [w, w])}
+              onChange={(way) =>
+                edit(`change ${finish.name}`, changeFinish(finish.id, { form: { ...form, way } }))
+              }
+            />
+          )}
+          <Choice
+            label="copy to"
+            value=""
+            options={[['', '…'], ...others.map((t): readonly [string, string] => [t.id, t.name])]}
+            onChange={(to) => {
+              const made = to && copyFinish(currentShow(), finish.id, to);
+              if (!made) return;
+              edit(`copy ${finish.name}`, made.command);
+              say('done', `${finish.name} is on ${others.find((t) => t.id === to)?.name} as well.`);
+            }}
+          />
           {form.kind === 'mirror' && (
             <Choice
               label="way"

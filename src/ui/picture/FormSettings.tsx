@@ -9,19 +9,38 @@ import {
   COPY_WAYS,
   COVER_ROOM_MOST,
   type FigureForm,
+  EDGE_DRAWING_MOST,
+  EDGE_OUTLINES,
+  EDGE_WAYS,
+  type EdgeForm,
+  LETTERS_ALIGNED,
+  type LettersForm,
   PARTICLES_MOST,
   SOLID_LOOKS,
   SOLID_SHAPES,
   TEXT_FACES,
   TEXTURE_PATTERNS,
 } from '../../core/figures';
-import { changeFigure, type Figure } from '../../core/show';
+import { readDrawing } from '../../core/laser';
+import { SURFACE_MOST } from '../../core/overlays';
+import {
+  addRoute,
+  changeFigure,
+  type Figure,
+  findParameter,
+  findSignal,
+  freeId,
+  newRoute,
+  boundsOf,
+  textOf,
+} from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { NumberField } from '../controls/NumberField';
-import { edit, endDrag, useSession } from '../state/session';
+import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { say } from '../state/notices';
 import { type Filed, FILES, takeFile } from './figureFiles';
 import { growFrom } from './growFrom';
+import { useOnSurface } from './surface';
 
 /** Room that one who lets something cover the picture begins with, in %. */
 const USUAL_ROOM = 10;
@@ -215,6 +234,64 @@ export function FormSettings({ figure }: { readonly figure: Figure }) {
         <span key="y">{flag('flip upside down', 'flipY', form.flipY)}</span>,
       );
       break;
+    case 'edge':
+      parts.push(
+        <Choice
+          key="o"
+          label="outline"
+          value={form.outline}
+          options={EDGE_OUTLINES.map((o) => [o, o === 'drawing' ? 'a drawing' : o])}
+          onChange={(outline) => set({ outline })}
+        />,
+        ...(form.outline === 'drawing' ? [<OutlineFile key="d" figure={figure} form={form} />] : []),
+        <span key="w">{count('wide', 'width', form.width, 4, SURFACE_MOST)}</span>,
+        <span key="h">{count('tall', 'height', form.height, 4, SURFACE_MOST)}</span>,
+        ...(form.outline === 'rectangle'
+          ? [<span key="c">{count('corners', 'corner', form.corner, 0, SURFACE_MOST)}</span>]
+          : []),
+        <Choice
+          key="i"
+          label="swells"
+          value={form.way}
+          options={EDGE_WAYS.map((w) => [w, w === 'both' ? 'both ways' : w])}
+          onChange={(way) => set({ way })}
+        />,
+        <Choice
+          key="b"
+          label="most"
+          value={form.bulge}
+          options={[
+            ['middle', 'in the middle of each side'],
+            ['even', 'all along'],
+          ]}
+          onChange={(bulge) => set({ bulge })}
+        />,
+        <span key="u">{flag('cuts what is under it', 'cuts', form.cuts)}</span>,
+        <span key="l">{flag('with a line cut into it', 'line', form.line)}</span>,
+      );
+      break;
+    case 'letters':
+      parts.push(
+        <LettersOf key="o" figure={figure} form={form} />,
+        ...(form.of === null ? [<Words key="t" figure={figure} text={form.text} />] : []),
+        <Choice
+          key="f"
+          label="letters"
+          value={form.face}
+          options={same(TEXT_FACES)}
+          onChange={(face) => set({ face })}
+        />,
+        <Choice
+          key="a"
+          label="set"
+          value={form.align}
+          options={LETTERS_ALIGNED.map((a) => [a, a === 'middle' ? 'to the middle' : `to the ${a}`])}
+          onChange={(align) => set({ align })}
+        />,
+        <span key="w">{count('broken at (0: never)', 'wide', form.wide, 0, SURFACE_MOST)}</span>,
+        <span key="l">{count('outline', 'outline', form.outline, 0, 20)}</span>,
+      );
+      break;
     case 'switch':
       parts.push(<SwitchChoice key="s" figure={figure} of={form.of} onChange={(of) => set({ of })} />);
       break;
@@ -350,7 +427,7 @@ export function OtherFigure({
   readonly value: string | null;
   readonly onChange: (id: string | null) => void;
 }) {
-  const figures = useSession((s) => s.history.show.figures);
+  const { figures } = useOnSurface();
   return (
     <Choice
       label={label}
@@ -448,9 +525,7 @@ function SwitchChoice({
   readonly of: readonly string[];
   readonly onChange: (of: string[]) => void;
 }) {
-  const figures = useSession((s) => s.history.show.figures).filter(
-    (f) => f.id !== figure.id && f.form.kind !== 'switch',
-  );
+  const figures = useOnSurface().figures.filter((f) => f.id !== figure.id && f.form.kind !== 'switch');
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1 }}>
       <Box sx={{ width: '100%', fontSize: '0.9rem' }}>One of these shows, in this order:</Box>
@@ -472,4 +547,98 @@ function SwitchChoice({
       ))}
     </Box>
   );
+}
+
+/** Words of its own, or the lines of a maker of timed text, one after the other. */
+function LettersOf({ figure, form }: { readonly figure: Figure; readonly form: LettersForm }) {
+  const makers = useSession((s) => s.history.show.makers).filter((m) => m.making.kind === 'prompter');
+  if (makers.length === 0 && form.of === null) return null;
+  const choose = (id: string): void => {
+    const show = currentShow(),
+      maker = makers.find((m) => m.id === id),
+      text = maker ? textOf(maker.making) : null,
+      target = { thing: figure.id, parameter: 'line' };
+    edit(maker ? `let ${figure.name} say ${maker.name}` : `write ${figure.name} by hand`, (d) => {
+      changeFigure(figure.id, {
+        form: { ...form, of: maker?.id ?? null, text: text ?? form.text },
+      })(d);
+      const signal = maker && findSignal(show, maker.id);
+      if (!signal || show.routes.some((r) => r.signal === maker.id && r.target.thing === figure.id)) return;
+      const made = newRoute(
+        freeId(show, 'route'),
+        signal,
+        target,
+        findParameter(show, target)!.parameter,
+        null,
+        boundsOf(show, signal),
+      );
+      addRoute({ ...made, reach: (text ?? '').split('\n').length })(d);
+    });
+  };
+  return (
+    <Choice
+      label="says"
+      value={form.of ?? ''}
+      options={[
+        ['', 'words of its own'],
+        ...makers.map((m): readonly [string, string] => [m.id, `the lines of ${m.name}`]),
+        ...(form.of !== null && !makers.some((m) => m.id === form.of)
+          ? [[form.of, 'lines of one gone'] as const]
+          : []),
+      ]}
+      onChange={choose}
+    />
+  );
+}
+
+/** The outline of an edge from a drawing. */
+function OutlineFile({ figure, form }: { readonly figure: Figure; readonly form: EdgeForm }) {
+  const input = useRef<HTMLInputElement>(null);
+  const take = async (file: File): Promise<void> => {
+    try {
+      const strokes = readDrawing(await file.text()),
+        longest = strokes.reduce((a, b) => (b.length > a.length ? b : a));
+      edit(`draw ${figure.name}`, changeFigure(figure.id, { form: { ...form, drawing: thinned(longest) } }));
+      if (strokes.length > 1) say('done', 'The drawing has several lines; the longest is taken.');
+    } catch (e) {
+      say(
+        'warning',
+        e instanceof Error ? e.message : 'The drawing cannot be read. Use an SVG with one line.',
+      );
+    }
+  };
+  return (
+    <>
+      <Button
+        variant="outlined"
+        onClick={() => input.current?.click()}
+        sx={{ color: 'inherit', borderColor: 'var(--bed)' }}
+      >
+        {form.drawing.length > 0 ? `${form.drawing.length / 2} places; another …` : 'Choose an SVG …'}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".svg,image/svg+xml"
+        hidden
+        aria-label={`Outline of ${figure.name}`}
+        onChange={(e) => {
+          const f = e.currentTarget.files?.[0];
+          e.currentTarget.value = '';
+          if (f) void take(f);
+        }}
+      />
+    </>
+  );
+}
+/** As many places as an outline may have, evenly left out, each to a thousandth. */
+function thinned(run: readonly number[]): number[] {
+  const count = run.length / 2,
+    step = Math.max(1, count / EDGE_DRAWING_MOST),
+    out: number[] = [];
+  for (let i = 0; Math.floor(i) < count && out.length < 2 * EDGE_DRAWING_MOST; i += step) {
+    const at = 2 * Math.floor(i);
+    out.push(...[run[at]!, run[at + 1]!].map((x) => Math.max(-1, Math.min(1, Math.round(x * 1000) / 1000))));
+  }
+  return out;
 }

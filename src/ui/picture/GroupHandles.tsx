@@ -1,10 +1,11 @@
 'use client';
 import { Box } from '@mui/material';
 import { useRef, useState, type PointerEvent } from 'react';
-import { nearestAnchor, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import { nearestAnchor } from '../../core/figures';
 import type { Figure, FigureGroup } from '../../core/show';
 import { endDrag } from '../state/session';
 import { AnchorDots } from './AnchorDots';
+import { useSurface } from './surface';
 import { boxAround, groupAnchor, groupGrowsFrom, restBounds } from './groupAnchor';
 
 const pc = (n: number, of: number): string => `${(n / of) * 100}%`;
@@ -18,14 +19,16 @@ export function GroupHandles({
   readonly members: readonly Figure[];
 }) {
   const [dragged, setDragged] = useState(false);
+  const surface = useSurface(),
+    { width, height } = surface;
   const area = useRef<HTMLDivElement>(null);
-  const box = boxAround(members.map(restBounds)),
-    pivot = group.pivot ?? { x: PICTURE_WIDTH / 2, y: PICTURE_HEIGHT / 2 };
+  const box = boxAround(members.map((f) => restBounds(f, surface))),
+    pivot = group.pivot ?? { x: width / 2, y: height / 2 };
   const move = (e: PointerEvent): void => {
     const r = area.current?.getBoundingClientRect();
     if (!dragged || !r) return;
-    const x = ((e.clientX - r.left) / r.width) * PICTURE_WIDTH,
-      y = (1 - (e.clientY - r.top) / r.height) * PICTURE_HEIGHT;
+    const x = ((e.clientX - r.left) / r.width) * width,
+      y = (1 - (e.clientY - r.top) / r.height) * height;
     const to = nearestAnchor((x - box.x) / Math.max(1, box.w), (y - box.y) / Math.max(1, box.h));
     if (to !== groupAnchor(group, box)) groupGrowsFrom(group, box, to, `anchor ${group.id}`);
   };
@@ -38,10 +41,10 @@ export function GroupHandles({
       <Box
         sx={{
           position: 'absolute',
-          left: pc(box.x, PICTURE_WIDTH),
-          bottom: pc(box.y, PICTURE_HEIGHT),
-          width: pc(box.w, PICTURE_WIDTH),
-          height: pc(box.h, PICTURE_HEIGHT),
+          left: pc(box.x, width),
+          bottom: pc(box.y, height),
+          width: pc(box.w, width),
+          height: pc(box.h, height),
           border: `2px ${group.locked ? 'solid' : 'dotted'} #f2e9d4`,
         }}
       >
@@ -60,8 +63,8 @@ export function GroupHandles({
           onPointerCancel={up}
           sx={(t) => ({
             position: 'absolute',
-            left: pc(pivot.x, PICTURE_WIDTH),
-            bottom: pc(pivot.y, PICTURE_HEIGHT),
+            left: pc(pivot.x, width),
+            bottom: pc(pivot.y, height),
             borderLeft: '10px solid transparent',
             borderRight: '10px solid transparent',
             borderBottom: `16px solid ${t.ink.selected}`,

@@ -3,10 +3,9 @@ import { Box } from '@mui/material';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import {
   anchorOf,
+  type Bounds,
   boxOf,
   figureParameters,
-  PICTURE_HEIGHT,
-  PICTURE_WIDTH,
   nearestAnchor,
   snap,
   type Snapped,
@@ -17,6 +16,7 @@ import { clamp } from '../../core/units';
 import { edit, endDrag, useSession } from '../state/session';
 import { look } from '../state/view';
 import { restBounds } from './groupAnchor';
+import { useSurface } from './surface';
 import { AnchorDots } from './AnchorDots';
 import { growFrom } from './growFrom';
 
@@ -57,6 +57,8 @@ export function Handles({
   readonly figure: Figure;
   readonly figures: readonly Figure[];
 }) {
+  const surface = useSurface(),
+    { width, height } = surface;
   const drag = useRef<Drag | null>(null),
     groups = useSession((s) => s.history.show.figureGroups);
   const [lines, setLines] = useState<Snapped | null>(null);
@@ -65,15 +67,15 @@ export function Handles({
     turning = turnOf(figure);
   const rest = (f: Figure, p: NumberParameter | undefined, otherwise: number): number =>
     p ? (restOf(f, p) as number) : otherwise;
-  const bounds = restBounds;
+  const bounds = (f: Figure): Bounds => restBounds(f, surface);
   const b = bounds(figure),
-    box = boxOf(figure),
+    box = boxOf(figure, surface),
     anchor = anchorOf(figure),
     turn = rest(figure, turning, 0);
   const at = (e: PointerEvent<HTMLElement>): { x: number; y: number } => {
     const r = e.currentTarget.getBoundingClientRect(),
-      scale = PICTURE_WIDTH / r.width;
-    return { x: (e.clientX - r.left) * scale, y: PICTURE_HEIGHT - (e.clientY - r.top) * scale };
+      scale = width / r.width;
+    return { x: (e.clientX - r.left) * scale, y: height - (e.clientY - r.top) * scale };
   };
   const begin = (e: PointerEvent<HTMLElement>, f: Figure, grip: Grip, p: { x: number; y: number }): void => {
     e.currentTarget.setPointerCapture(e.pointerId);
@@ -121,7 +123,11 @@ export function Handles({
       };
       const drawn = e.altKey
         ? null
-        : snap(bounds(wish), figures.filter((f) => f.id !== d.id && !f.hidden && !fixed(f)).map(bounds));
+        : snap(
+            bounds(wish),
+            figures.filter((f) => f.id !== d.id && !f.hidden && !fixed(f)).map(bounds),
+            surface,
+          );
       setLines(drawn);
       edit(
         `place ${target.name}`,
@@ -134,7 +140,7 @@ export function Handles({
     }
     if (d.grip === 'anchor') {
       // From its anchor, turned back, in shares of its box.
-      const own = boxOf(target),
+      const own = boxOf(target, surface),
         o = bounds(target),
         back = (-rest(target, turnOf(target), 0) * Math.PI) / 180,
         x = p.x - target.at.x,
@@ -240,10 +246,10 @@ export function Handles({
           aria-hidden
           sx={{
             position: 'absolute',
-            left: pc(b.x, PICTURE_WIDTH),
-            top: pc(PICTURE_HEIGHT - b.y - b.h, PICTURE_HEIGHT),
-            width: pc(b.w, PICTURE_WIDTH),
-            height: pc(b.h, PICTURE_HEIGHT),
+            left: pc(b.x, width),
+            top: pc(height - b.y - b.h, height),
+            width: pc(b.w, width),
+            height: pc(b.h, height),
             border: `2px ${figure.locked ? 'solid' : 'dotted'} #f2e9d4`,
             transformOrigin: `${box.anchorX * 100}% ${(1 - box.anchorY) * 100}%`,
             transform: turn ? `rotate(${-turn}deg)` : 'none',
@@ -312,7 +318,7 @@ export function Handles({
             position: 'absolute',
             top: 0,
             bottom: 0,
-            left: pc(lines.lineX!, PICTURE_WIDTH),
+            left: pc(lines.lineX!, width),
             borderLeft: `1.5px solid ${t.ink.selected}`,
           })}
         />
@@ -324,7 +330,7 @@ export function Handles({
             position: 'absolute',
             left: 0,
             right: 0,
-            bottom: pc(lines.lineY!, PICTURE_HEIGHT),
+            bottom: pc(lines.lineY!, height),
             borderTop: `1.5px solid ${t.ink.selected}`,
           })}
         />

@@ -1,56 +1,66 @@
 'use client';
 import { Box, type SxProps, type Theme } from '@mui/material';
 import { useCallback, type ReactNode } from 'react';
-import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
+import { create } from 'zustand';
+import { PICTURE_SURFACE, type Surface } from '../../core/show';
 import type { PictureHandle } from '../../engine/engine';
 import { theEngine, useSession } from '../state/session';
-import { MediaDesk } from './mediaDesk';
+import { MediaDesk } from '../../engine/picture/mediaDesk';
+import { OWN_FILES } from './ownFiles';
 
-/**
- * The one preview of this window: a canvas handed to the picture worker once, moved to whichever place shows it. A canvas that
- * was given away cannot be given again, and a second worker would draw everything twice.
- */
-let stage: {
+/** The picture has a preview of its own, and all overlays another. */
+type Which = 'picture' | 'overlay';
+const whichOf = (surface: string): Which => (surface === PICTURE_SURFACE.id ? 'picture' : 'overlay');
+interface Stage {
   readonly canvas: HTMLCanvasElement;
   readonly engine: unknown;
   readonly desk: Pick<MediaDesk, 'close'>;
   readonly picture: PictureHandle;
-} | null = null;
+}
+/**
+ * The previews of this window: each a canvas handed to a picture worker once, moved to whichever place shows it. A canvas that was
+ * given away cannot be given again, and a second worker would draw everything twice.
+ */
+const stages = new Map<Which, Stage>();
 let asked = 0;
 const stills = new Map<number, (blob: Blob | null) => void>();
+/** Pictures a second of the overlays' preview; the picture's own stands in its sign. */
+export const useOverlayRate = create<{ readonly rate: number }>(() => ({ rate: 0 }));
 
-function stageFor(width: number, height: number): typeof stage {
+function stageFor(which: Which, width: number, height: number): Stage | null {
   const engine = theEngine();
   if (!engine) return null;
-  if (stage && stage.engine !== engine) {
-    stage.desk.close();
-    stage.picture.end();
-    stage.canvas.remove();
-    stage = null;
+  const before = stages.get(which);
+  if (before?.engine === engine) return before;
+  if (before) {
+    before.desk.close();
+    before.picture.end();
+    before.canvas.remove();
   }
-  if (!stage) {
-    const canvas = document.createElement('canvas');
-    canvas.setAttribute('role', 'img');
-    canvas.setAttribute('aria-label', 'The picture, live');
-    Object.assign(canvas.style, { width: '100%', height: '100%', display: 'block' });
-    let desk: MediaDesk | null = null;
-    const picture = engine.drawOn(canvas, width, height, (message, worker) => {
-      if ((desk ??= new MediaDesk(worker)).take(message)) return true;
-      if (message.type === 'still') {
-        stills.get(message.id)?.(message.blob);
-        stills.delete(message.id);
-        return true;
-      }
-      return false;
-    });
-    stage = { canvas, engine, picture, desk: { close: () => desk?.close() } };
-  }
+  const canvas = document.createElement('canvas');
+  canvas.setAttribute('role', 'img');
+  canvas.setAttribute('aria-label', which === 'picture' ? 'The picture, live' : 'The overlay, live');
+  Object.assign(canvas.style, { width: '100%', height: '100%', display: 'block', position: 'relative' });
+  let desk: MediaDesk | null = null;
+  const picture = engine.drawOn(canvas, width, height, (message, worker) => {
+    if ((desk ??= new MediaDesk(worker, OWN_FILES)).take(message)) return true;
+    if (message.type === 'still') {
+      stills.get(message.id)?.(message.blob);
+      stills.delete(message.id);
+      return true;
+    }
+    if (message.type !== 'rate' || which === 'picture') return false;
+    useOverlayRate.setState({ rate: message.framesPerSecond });
+    return true;
+  });
+  const stage: Stage = { canvas, engine, picture, desk: { close: () => desk?.close() } };
+  stages.set(which, stage);
   return stage;
 }
 
-/** The picture as it is now, as a PNG; null when there is none yet. */
-export function stillPicture(width: number, height: number): Promise<Blob | null> {
-  const { picture } = stage ?? {};
+/** What is drawn now, as a PNG with what nothing covers left open; null when there is nothing yet. */
+export function stillPicture(width: number, height: number, which: Which = 'picture'): Promise<Blob | null> {
+  const { picture } = stages.get(which) ?? {};
   if (!picture) return Promise.resolve(null);
   return new Promise((done) => {
     stills.set(++asked, done);
@@ -59,11 +69,11 @@ export function stillPicture(width: number, height: number): Promise<Blob | null
 }
 /** Takes the graphics device away from this window's picture for a moment, as may happen to it. */
 export function loseDevice(): void {
-  stage?.picture.tell({ type: 'lose' });
+  stages.get('picture')?.picture.tell({ type: 'lose' });
 }
 /** Lets the preview measure what its parts cost, for as long as somebody looks. */
 export function watchCosts(on: boolean): void {
-  stage?.picture.tell({ type: 'costs', on });
+  stages.get('picture')?.picture.tell({ type: 'costs', on });
 }
 
 /** The live picture, as large as its place. @param most - most pixels across that it is drawn with */
@@ -71,30 +81,40 @@ export function PictureStage({
   sx,
   most = 1280,
   still,
+  surface = PICTURE_SURFACE,
+  behind,
   children,
 }: {
   readonly sx?: SxProps<Theme>;
   readonly most?: number;
   /** An image that stands there until the first picture is drawn. */
   readonly still?: string;
+  /** What of the show is drawn: the picture unless told otherwise. */
+  readonly surface?: Surface;
+  /** What is seen where an overlay is open. */
+  readonly behind?: ReactNode;
   readonly children?: ReactNode;
 }) {
+  const { id, width, height } = surface;
   const hold = useCallback(
     (box: HTMLDivElement | null) => {
       if (!box) return;
       const size = (): [number, number] => {
         const w = Math.min(most, Math.max(160, Math.round(box.clientWidth * Math.min(2, devicePixelRatio))));
         const even = w - (w % 2);
-        return [even, Math.round((even * PICTURE_HEIGHT) / PICTURE_WIDTH / 2) * 2];
+        return [even, Math.round((even * height) / width / 2) * 2];
       };
-      const shown = stageFor(...size());
+      const which = whichOf(id),
+        shown = stageFor(which, ...size());
       if (!shown) return;
-      box.prepend(shown.canvas);
+      shown.picture.tell({ type: 'surface', id, matte: false });
+      // Over what stands behind it, under what is handled.
+      box.insertBefore(shown.canvas, box.querySelector(':scope > [data-handled]'));
       // While nobody can see this window its preview rests: recordings and screens have the graphics device to themselves.
       const see = (): void => shown.picture.tell({ type: 'shown', shown: !document.hidden });
       see();
       document.addEventListener('visibilitychange', see);
-      useSession.setState({ previewing: true });
+      if (which === 'picture') useSession.setState({ previewing: true });
       const watch = new ResizeObserver(() => {
         const [w, h] = size();
         shown.picture.tell({ type: 'size', width: w, height: h });
@@ -106,18 +126,18 @@ export function PictureStage({
         if (shown.canvas.parentElement === box) {
           shown.canvas.remove();
           shown.picture.tell({ type: 'shown', shown: false });
-          useSession.setState({ previewing: false });
+          if (which === 'picture') useSession.setState({ previewing: false });
         }
       };
     },
-    [most],
+    [most, id, width, height],
   );
   return (
     <Box
       ref={hold}
       sx={[
         {
-          aspectRatio: '16 / 9',
+          aspectRatio: `${width} / ${height}`,
           position: 'relative',
           background: still ? `#000 url(${still}) center / cover` : '#000',
           overflow: 'hidden',
@@ -125,7 +145,17 @@ export function PictureStage({
         ...(Array.isArray(sx) ? sx : [sx]),
       ]}
     >
-      {children}
+      {behind && (
+        <Box aria-hidden sx={{ position: 'absolute', inset: 0 }}>
+          {behind}
+        </Box>
+      )}
+      <Box
+        data-handled
+        sx={{ position: 'absolute', inset: 0, pointerEvents: 'none', '& > *': { pointerEvents: 'auto' } }}
+      >
+        {children}
+      </Box>
     </Box>
   );
 }

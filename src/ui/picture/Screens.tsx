@@ -19,6 +19,9 @@ import {
 } from '../../core/screens';
 import { addScreen, changeScreen, freeId, freeName, removeScreen } from '../../core/show';
 import { Choice } from '../controls/Choice';
+import { usePageAddress } from '../controls/pageAddress';
+import { Folded } from '../controls/Folded';
+import { QrCode } from '../controls/QrCode';
 import { CopyAddress } from '../controls/CopyAddress';
 import { NameField } from '../controls/NameField';
 import { NumberField } from '../controls/NumberField';
@@ -288,7 +291,8 @@ function Elsewhere({ screen: s }: { readonly screen: Screen }) {
   const report = useSession((x) => x.outlets),
     [open, setOpen] = useState(false);
   const pages = report?.pages[PICTURE_PAGE] ?? 0;
-  const base = report?.address ?? '';
+  const { at, reachable } = usePageAddress(),
+    address = at(`/picture/${encodeURIComponent(s.id)}`);
   return (
     <Box>
       <Button
@@ -302,25 +306,28 @@ function Elsewhere({ screen: s }: { readonly screen: Screen }) {
       </Button>
       {open && (
         <>
-          <CopyAddress
-            address={report?.key ? `${base}/picture/${encodeURIComponent(s.id)}?key=${report.key}` : null}
-            what={s.name}
-          />
+          <CopyAddress address={address} what={s.name} />
           <Box role="status" sx={{ color: 'var(--faint)', mt: 0.5 }}>
             {pages === 0
               ? 'No page draws the picture now.'
               : pages === 1
                 ? 'One page draws the picture now.'
                 : `${pages} pages draw the picture now.`}{' '}
-            Open it in a browser there, with this machine’s address in place of {CANONICAL}. Cameras are seen
-            here only.
+            {reachable
+              ? 'Open it in a browser there.'
+              : 'Other machines reach it once Batucada is started with BATUCADA_LISTEN=0.0.0.0.'}{' '}
+            Cameras are seen here only; their drawn stand-in shows there.
           </Box>
+          {address && (
+            <Folded title="code to scan">
+              <QrCode text={address} label={s.name} />
+            </Folded>
+          )}
         </>
       )}
     </Box>
   );
 }
-const CANONICAL = '127.0.0.1';
 
 /** Which display a screen fills; kept on this machine, not in the show. */
 function DisplayChoice({ screen: s }: { readonly screen: Screen }) {

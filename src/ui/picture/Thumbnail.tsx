@@ -292,6 +292,37 @@ function drawing(form: FigureForm): ReactNode {
           {form.text.replace(/\s+/g, ' ').slice(0, 5) || 'Aa'}
         </text>
       );
+    case 'edge':
+      return form.outline === 'round' ? (
+        <>
+          <circle cx="50" cy="32" r="21" fill="none" stroke={PAPER} strokeWidth="5" />
+          <circle cx="50" cy="32" r="26" fill="none" stroke={MAIZE} strokeWidth="2" strokeDasharray="3 4" />
+        </>
+      ) : form.outline === 'drawing' ? (
+        <path d="M50 6L76 24 68 54 34 56 22 26Z" fill="none" stroke={PAPER} strokeWidth="5" />
+      ) : (
+        <path
+          d="M6 6h88v52H6ZM12 12Q50 26 88 12Q76 32 88 52Q50 38 12 52Q24 32 12 12Z"
+          fill={PAPER}
+          fillRule="evenodd"
+        />
+      );
+    case 'letters':
+      return ['a', 'b', 'c'].map((l, i) => (
+        <text
+          key={l}
+          x={24 + i * 26}
+          y={[46, 36, 50][i]}
+          textAnchor="middle"
+          fontFamily="Bricolage Grotesque Variable"
+          fontWeight="800"
+          fontSize="30"
+          fill={[PAPER, MAIZE, RED][i]}
+          transform={`rotate(${[-8, 5, 10][i]} ${24 + i * 26} 40)`}
+        >
+          {l}
+        </text>
+      ));
     case 'switch':
       return (
         <>

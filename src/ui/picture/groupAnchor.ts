@@ -5,18 +5,20 @@ import {
   type Bounds,
   boundsOf,
   figureParameters,
+  type SurfaceSize,
 } from '../../core/figures';
 import { changeFigureGroup, type Figure, type FigureGroup, restOf } from '../../core/show';
 import { edit } from '../state/session';
 
 /** The box in which a figure stands at rest. */
-export function restBounds(f: Figure): Bounds {
-  return boundsOf(f, (id, otherwise) => {
+export function restBounds(f: Figure, surface: SurfaceSize): Bounds {
+  const rest = (id: string, otherwise: number): number => {
     const p = figureParameters(f.form.kind).find((x) => x.id === id);
     // The size of these is that of each of many.
     const each = id === 'size' && (f.form.kind === 'stars' || f.form.kind === 'lanterns');
     return p && !each ? (restOf(f, p) as number) : otherwise;
-  });
+  };
+  return boundsOf(f, rest, surface);
 }
 
 /** The box around several. */
@@ -35,7 +37,7 @@ const at = ({ x, y, w, h }: Bounds, anchor: Anchor): { x: number; y: number } =>
   return { x: Math.round(x + ax * w), y: Math.round(y + ay * h) };
 };
 
-/** Which of the nine points of its figures' box a group grows from; null for the picture's middle, or any other place. */
+/** Which of the nine points of its figures' box a group grows from; null for the surface's middle, or any other place. */
 export function groupAnchor({ pivot }: FigureGroup, box: Bounds): Anchor | null {
   if (!pivot) return null;
   return (
@@ -45,7 +47,7 @@ export function groupAnchor({ pivot }: FigureGroup, box: Bounds): Anchor | null 
     }) ?? null
   );
 }
-/** Lets a group grow from a point of its figures' box, or (null) from the picture's middle. */
+/** Lets a group grow from a point of its figures' box, or (null) from the surface's middle. */
 export function groupGrowsFrom(
   group: FigureGroup,
   box: Bounds,
@@ -53,7 +55,7 @@ export function groupGrowsFrom(
   mark: string | null = null,
 ): void {
   edit(
-    anchor ? `let ${group.name} grow from its ${anchor}` : `let ${group.name} grow from the picture’s middle`,
+    anchor ? `let ${group.name} grow from its ${anchor}` : `let ${group.name} grow from the middle of all`,
     changeFigureGroup(group.id, { pivot: anchor ? at(box, anchor) : null }),
     mark,
   );

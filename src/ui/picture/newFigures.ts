@@ -1,4 +1,4 @@
-import type { FigureForm } from '../../core/figures';
+import { type FigureForm, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
 
 /** What can be added, in words of what it shows, and where it first stands. */
 export interface NewFigure {
@@ -9,6 +9,17 @@ export interface NewFigure {
 }
 const middle = { x: 640, y: 360 };
 const flips = { flipX: false, flipY: false };
+const EDGE = {
+  kind: 'edge',
+  width: PICTURE_WIDTH,
+  height: PICTURE_HEIGHT,
+  corner: 0,
+  drawing: [],
+  way: 'inward',
+  cuts: false,
+  line: false,
+} as const;
+const LETTERS = { kind: 'letters', of: null, face: 'heading', align: 'middle', outline: 4 } as const;
 
 export const NEW_FIGURES: readonly { readonly title: string; readonly all: readonly NewFigure[] }[] = [
   {
@@ -109,6 +120,45 @@ export const NEW_FIGURES: readonly { readonly title: string; readonly all: reado
         form: { kind: 'trace' },
         at: { x: 1000, y: 360 },
         help: 'A pen over moving paper, without gaps.',
+      },
+    ],
+  },
+  {
+    title: 'Frames and letters',
+    all: [
+      {
+        name: 'Edge',
+        form: { ...EDGE, outline: 'rectangle', bulge: 'middle', line: true },
+        at: middle,
+        help: 'A frame whose border swells with the sound, the same on both sides.',
+      },
+      {
+        name: 'Round edge',
+        form: { ...EDGE, outline: 'round', width: 420, height: 420, bulge: 'even', way: 'both' },
+        at: middle,
+        help: 'The same, round; lay a waveform or a spectrum along it.',
+      },
+      {
+        name: 'Drawn edge',
+        form: { ...EDGE, outline: 'drawing', width: 480, height: 480, bulge: 'even', way: 'both' },
+        at: middle,
+        help: 'The same, along an outline of your own.',
+      },
+      {
+        name: 'Letters',
+        form: { ...LETTERS, text: 'Letters', wide: 0 },
+        at: middle,
+        help: 'Words whose letters move one by one.',
+      },
+      {
+        name: 'Caption',
+        form: {
+          ...LETTERS,
+          text: 'What is said, in lines that are broken where they are too long',
+          wide: 760,
+        },
+        at: { x: 640, y: 90 },
+        help: 'Letters that wrap, outlined for any background.',
       },
     ],
   },

@@ -1,12 +1,13 @@
 'use client';
 import { create } from 'zustand';
-import type { Screen } from '../../core/screens';
+import type { Recorded } from '../../engine/engine';
 import { RECORDINGS, type FromRecordFile, type ToRecordFile } from '../../engine/record/recordFile';
 import { saveBlob } from '../state/saveBlob';
 import { currentShow, theEngine } from '../state/session';
 import { say } from '../state/notices';
 import { sizeText } from '../controls/amounts';
-import { MediaDesk } from './mediaDesk';
+import { MediaDesk } from '../../engine/picture/mediaDesk';
+import { OWN_FILES } from './ownFiles';
 
 const FRAMES = 30;
 /** Below this room a recording ends by itself, so that the show can still be saved. */
@@ -65,13 +66,14 @@ export function stopRecording(): void {
   end?.();
 }
 
-/** Records one screen, with the sound that is heard, to the browser's disk. It goes on while this window is hidden. */
-export async function startRecording(screen: Screen): Promise<void> {
+/** Records one screen, or an overlay with what is open left open, with the sound that is heard, to the browser's disk. It goes on while this window is hidden. */
+export async function startRecording(screen: Recorded): Promise<void> {
   const engine = theEngine(),
     Made = (
       globalThis as unknown as { MediaStreamTrackGenerator?: new (what: { kind: 'video' }) => Generator }
     ).MediaStreamTrackGenerator;
   if (!engine || useRecording.getState().now) return;
+  // Where something is left open only these two keep it so.
   const type = TYPES.find((t) => typeof MediaRecorder !== 'undefined' && MediaRecorder.isTypeSupported(t));
   if (!Made || !type) {
     say('warning', 'This browser cannot record. Use a current Chromium.');
@@ -82,7 +84,7 @@ export async function startRecording(screen: Screen): Promise<void> {
   if (!sound) say('done', 'There is no sound yet: the recording has none.');
   let desk: MediaDesk | null = null;
   const picture = engine.recordOn(screen, video.writable, FRAMES, (message, worker) =>
-    (desk ??= new MediaDesk(worker)).take(message),
+    (desk ??= new MediaDesk(worker, OWN_FILES)).take(message),
   );
   const file = new Worker(new URL('../../engine/record/recordFile.worker.ts', import.meta.url), {
     type: 'module',

@@ -10,11 +10,14 @@ import {
   findSignal,
   muteRoute,
   parameterKey,
+  surfaceOfThing,
+  surfacesOf,
+  WHOLE_PICTURE,
 } from '../../core/show';
 import { fitPastLimit, fitToHeard, heldByLimit } from '../bench/fitToHeard';
 import { send } from '../bench/RouteActs';
 import { live, useFrame } from '../live/live';
-import { OverlayFrame } from '../overlays/OverlayFrame';
+import { HostCamera } from '../overlays/HostCamera';
 import { PictureStage } from '../picture/PictureStage';
 import { RoomCanvas, useRoomLamps } from '../rig/RoomCanvas';
 import { currentShow, edit, giveBack, setDark, setFreeze, setPlaying, useSession } from '../state/session';
@@ -28,12 +31,15 @@ export function WhatComesOut() {
   const show = useSession((s) => s.history.show);
   const selected = useView((v) => v.route);
   const route = show.routes.find((r) => r.id === selected);
+  const on = route ? surfaceOfThing(show, route.target.thing) : null,
+    overlaid = on !== null && on.id !== WHOLE_PICTURE ? on : null;
   const follows: Output =
     route && show.fixtures.some((f) => f.id === route.target.thing)
       ? 'lamps'
-      : route && show.overlays.some((o) => o.id === route.target.thing)
+      : overlaid
         ? 'overlay'
         : 'picture';
+  const overlay = overlaid ?? surfacesOf(show)[1];
   const [chosen, setChosen] = useState<{ output: Output; at: string | null } | null>(null);
   const output = chosen && chosen.at === selected ? chosen.output : follows;
   return (
@@ -44,8 +50,8 @@ export function WhatComesOut() {
       {output === 'picture' && <PictureStage most={960} />}
       {output === 'lamps' && <LampsComeOut />}
       {output === 'overlay' &&
-        (show.overlays[0] ? (
-          <OverlayFrame overlay={show.overlays[0]} width={284} />
+        (overlay ? (
+          <PictureStage most={960} surface={overlay} behind={<HostCamera />} />
         ) : (
           <Box sx={{ p: 2 }}>There is no overlay.</Box>
         ))}

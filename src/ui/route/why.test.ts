@@ -51,7 +51,7 @@ describe('why isn’t it moving?', () => {
     [
       'a level where hits are wanted',
       {},
-      { target: { thing: 'frame', parameter: 'spark' }, reach: 100 },
+      { target: { thing: 'frame-edge', parameter: 'spark' }, reach: 100 },
       {},
       'takes hits',
       null,

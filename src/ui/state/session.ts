@@ -1,6 +1,7 @@
 'use client';
 import { create } from 'zustand';
-import { MediaDesk } from '../picture/mediaDesk';
+import { MediaDesk } from '../../engine/picture/mediaDesk';
+import { OWN_FILES } from '../picture/ownFiles';
 import { emptyShow, FERRY_FIGURES, newShow } from '../../core/ferry';
 import {
   apply,
@@ -171,6 +172,8 @@ function stand(demo: boolean, take: boolean): void {
 
 /** What `npm run bench` measures by; nothing of the interface uses it. */
 export interface MeasureHandle {
+  /** The show as it is now. */
+  show(): Show;
   open(show: Show): void;
   keep(bytes: Uint8Array, name: string): Promise<string>;
   word(word: Word): number;
@@ -194,6 +197,7 @@ export interface MeasureHandle {
 /** Once somebody asks for a row they are read every frame. */
 let rowsWanted: (() => void) | null = null;
 const measure: MeasureHandle = {
+  show: () => currentShow(),
   open: (show) => adopt(newHistory(show), { ...EMPTY_MEMORY, playing: true }, 'running'),
   keep: (bytes, name) => keepMedia(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), name),
   word: (word) => engine?.control.get(word) ?? -1,
@@ -301,7 +305,7 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
       outlets: (outlets) => set({ outlets }),
       midiSaid: (midiSaid) => set({ midiSaid }),
       pictureAsks: (worker) => {
-        const desk = new MediaDesk(worker);
+        const desk = new MediaDesk(worker, OWN_FILES);
         return { take: (message) => desk.take(message), close: () => desk.close() };
       },
       picture: (m) => {

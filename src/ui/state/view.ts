@@ -21,6 +21,8 @@ export interface View {
   readonly route: string | null;
   /** A figure, a group of figures, the whole picture or the camera. */
   readonly figure: string | null;
+  /** The overlay that is worked on. */
+  readonly overlay: string | null;
   /** Figures that are selected together. */
   readonly also: readonly string[];
   /** A figure that was just made by duplicating another: it asks what differs. */
@@ -58,6 +60,7 @@ const NOTHING = {
   signal: null,
   route: null,
   figure: null,
+  overlay: null,
   also: [],
   copied: null,
   finish: null,

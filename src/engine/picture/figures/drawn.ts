@@ -1,4 +1,5 @@
 import type { Object3D } from 'three';
+import type { SurfaceSize } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
 import type { PictureMedia } from '../media';
 import type { Places } from '../places';
@@ -8,6 +9,10 @@ import type { Surroundings } from '../shade';
 export interface Workshop {
   readonly around: Surroundings;
   readonly media: PictureMedia;
+  /** A plate stands where a file is missing; on a page for others there is nothing. */
+  readonly plates?: boolean;
+  /** Of what it is drawn on. */
+  readonly size: SurfaceSize;
   /** Points of another figure, about its anchor, in pairs; null when it has none. */
   pointsOf(figure: string): Float32Array | null;
 }
@@ -19,6 +24,12 @@ export interface Drawn {
   update(values: Float32Array, time: number, vectors?: Float32Array): void;
   /** The frame's layout or the figure's place changed; its form did not. */
   place(figure: Figure, places: Places): void;
+  /** One event that came to a parameter of it that takes them one by one. @param value - how much, in the parameter's unit */
+  arrive?(parameter: string, value: number): void;
+  /** It is dark: what events left is over. */
+  quiet?(): void;
+  /** Of what cuts all that lies under it: the part that cuts, and the part that is seen. */
+  readonly cutting?: { readonly cut: Object3D; readonly seen: Object3D };
   /** Points on which copies may stand, about its anchor. */
   points?(): Float32Array;
   dispose(): void;

@@ -1,5 +1,5 @@
 import { Group, Mesh, MeshBasicMaterial, PlaneGeometry } from 'three';
-import { OVERHANG, PICTURE_HEIGHT, PICTURE_WIDTH } from '../../../core/figures';
+import { OVERHANG, type SurfaceSize } from '../../../core/figures';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show';
 import { gouges } from '../cut';
@@ -15,11 +15,11 @@ export class GroundFigure implements Drawn {
   #ink = -1;
   #cut = -1;
 
-  constructor(figure: Figure, places: Places) {
+  constructor(figure: Figure, places: Places, { width, height }: SurfaceSize) {
     const random = seeded(77);
     const strokes = [];
-    for (let y = 264; y < PICTURE_HEIGHT + 8; y += 15) {
-      for (let x = -40 + random() * 60; x < PICTURE_WIDTH;) {
+    for (let y = 264; y < height + 8; y += 15) {
+      for (let x = -40 + random() * 60; x < width;) {
         const length = 50 + random() * 190;
         strokes.push({
           x: x + length / 2,
@@ -31,11 +31,7 @@ export class GroundFigure implements Drawn {
         x += length + 6 + random() * 40;
       }
     }
-    const plane = new PlaneGeometry(PICTURE_WIDTH * OVERHANG, PICTURE_HEIGHT * OVERHANG).translate(
-      PICTURE_WIDTH / 2,
-      PICTURE_HEIGHT / 2,
-      0,
-    );
+    const plane = new PlaneGeometry(width * OVERHANG, height * OVERHANG).translate(width / 2, height / 2, 0);
     const lines = gouges(strokes, 78);
     this.#geometries = [plane, lines];
     const over = new Mesh(lines, this.#lines);

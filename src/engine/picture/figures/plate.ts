@@ -5,11 +5,10 @@ import {
   type Covering,
   type FigureForm,
   OVERHANG,
-  PICTURE_HEIGHT,
-  PICTURE_WIDTH,
   PLATE_HEIGHT,
   PLATE_WIDTH,
   rampInks,
+  type SurfaceSize,
   TEXT_HEIGHT,
 } from '../../../core/figures';
 import type { Figure } from '../../../core/show';
@@ -58,7 +57,10 @@ export class PlateFigure implements Drawn {
   readonly #lies: Covering = { scale: 1, x: 0, y: 0 };
   #pace: ((pace: number, time: number, film: number) => void) | null = null;
 
-  constructor(form: BroughtForm, figure: Figure, places: Places, { media }: Workshop) {
+  readonly #size: SurfaceSize;
+
+  constructor(form: BroughtForm, figure: Figure, places: Places, { media, size, plates = true }: Workshop) {
+    this.#size = size;
     this.#u = {
       map: uniform<Texture>(emptyTexture()),
       bright: uniform(1),
@@ -72,7 +74,9 @@ export class PlateFigure implements Drawn {
     };
     this.#mesh = new Mesh(new PlaneGeometry(PLATE_WIDTH, PLATE_HEIGHT), flat(this.#u, VERTEX, BROUGHT));
     this.object.add(this.#mesh);
+    this.#mesh.visible = plates;
     const got = (texture: Texture, width: number, height: number): void => {
+      this.#mesh.visible = true;
       this.#u.map.value = texture;
       this.#mesh.scale.y = (PLATE_WIDTH * height) / (width * PLATE_HEIGHT);
     };
@@ -138,20 +142,21 @@ export class PlateFigure implements Drawn {
   /** Over the whole picture, its middle as near to where it would stand as its room lets it. */
   #cover(size: number, wide: number, tall: number): void {
     const { position, scale, rotation } = this.object,
+      { width, height } = this.#size,
       lies = this.#lies;
     cover(
       PLATE_WIDTH * wide,
       PLATE_HEIGHT * this.#mesh.scale.y * tall,
-      PICTURE_WIDTH,
-      PICTURE_HEIGHT,
+      width,
+      height,
       this.#room,
       size,
       rotation.z,
-      position.x - PICTURE_WIDTH / 2,
-      position.y - PICTURE_HEIGHT / 2,
+      position.x - width / 2,
+      position.y - height / 2,
       lies,
     );
-    position.set(PICTURE_WIDTH / 2 + lies.x, PICTURE_HEIGHT / 2 + lies.y, 0);
+    position.set(width / 2 + lies.x, height / 2 + lies.y, 0);
     scale.set(lies.scale * wide, lies.scale * tall, 1);
     this.#mesh.position.set(0, 0, 0);
   }
@@ -190,10 +195,13 @@ export class TextureFigure implements Drawn {
   #at = { scale: -1, drift: -1, middle: -1, contrast: -1, inks: -1 };
   readonly #inks = new Inks(rampInks('texture'));
 
-  constructor(form: Extract<FigureForm, { kind: 'texture' }>, figure: Figure, places: Places) {
-    const [w, h] = form.whole
-      ? [PICTURE_WIDTH * OVERHANG, PICTURE_HEIGHT * OVERHANG]
-      : [PLATE_WIDTH, PLATE_HEIGHT];
+  constructor(
+    form: Extract<FigureForm, { kind: 'texture' }>,
+    figure: Figure,
+    places: Places,
+    { size }: Workshop,
+  ) {
+    const [w, h] = form.whole ? [size.width * OVERHANG, size.height * OVERHANG] : [PLATE_WIDTH, PLATE_HEIGHT];
     this.#u = {
       scale: uniform(180),
       drift: uniform(0),

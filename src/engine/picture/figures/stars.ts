@@ -8,7 +8,6 @@ import {
   Quaternion,
   Vector3,
 } from 'three';
-import { PICTURE_WIDTH } from '../../../core/figures';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show';
 import { sheet } from '../cut';
@@ -35,13 +34,14 @@ export class StarsFigure implements Drawn {
   #base = { x: 0, y: 0 };
   #at = { glow: -1, size: -1, turn: -1, ink: -1 };
 
-  constructor(count: number, figure: Figure, places: Places) {
+  /** @param width - of what it is drawn on */
+  constructor(count: number, figure: Figure, places: Places, width: number) {
     this.#count = count;
     const random = seeded(count + 900);
     this.#stars = new Float32Array(count * 3);
     for (let i = 0; i < count; i++) {
       // One to a column, so that they are strewn and never heaped.
-      this.#stars[i * 3] = ((i + random()) / count) * PICTURE_WIDTH;
+      this.#stars[i * 3] = ((i + random()) / count) * width;
       this.#stars[i * 3 + 1] = 24 + random() * (HEIGHT - 40);
       this.#stars[i * 3 + 2] = 0.45 + random() ** 2 * 1.1;
     }

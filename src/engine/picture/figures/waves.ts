@@ -1,5 +1,5 @@
 import { BufferGeometry, Float32BufferAttribute, Group, Mesh, ShaderMaterial, Vector3 } from 'three';
-import { OVERHANG, PICTURE_WIDTH } from '../../../core/figures';
+import { OVERHANG } from '../../../core/figures';
 import { seeded } from '../../../core/random';
 import type { Figure } from '../../../core/show';
 import type { Drawn } from './drawn';
@@ -7,8 +7,6 @@ import type { Places } from '../places';
 
 const SEGMENTS = 128;
 const ROW_RISE = 34;
-const LEFT = (PICTURE_WIDTH * (1 - OVERHANG)) / 2,
-  RIGHT = PICTURE_WIDTH - LEFT;
 /** Lengths of the long and short waves, row by row; each divides the length at which the way starts over. */
 const LONG = [320, 400, 256, 500, 320, 400];
 const SHORT = [80, 64, 100, 80, 64, 100];
@@ -48,7 +46,10 @@ export class WavesFigure implements Drawn {
   #y = 0;
   #at = { swell: -1, chop: -1, drift: -1, height: -1, ink: -1 };
 
-  constructor(rows: number, figure: Figure, places: Places) {
+  /** @param width - of what it is drawn on */
+  constructor(rows: number, figure: Figure, places: Places, width: number) {
+    const left = (width * (1 - OVERHANG)) / 2,
+      right = width - left;
     const position: number[] = [],
       wave: number[] = [],
       cut: number[] = [],
@@ -61,16 +62,16 @@ export class WavesFigure implements Drawn {
       bottom: number,
       bottomFollows: boolean,
       shade: number,
-      from = LEFT,
-      to = RIGHT,
+      from = left,
+      to = right,
     ): void => {
       const base = (rows - row) * ROW_RISE - 8;
-      const steps = Math.max(2, Math.round((SEGMENTS * (to - from)) / PICTURE_WIDTH));
+      const steps = Math.max(2, Math.round((SEGMENTS * (to - from)) / width));
       const first = position.length / 3;
       for (let i = 0; i <= steps; i++) {
         const x = from + ((to - from) * i) / steps;
         // Cut strokes thin out towards their ends.
-        const thin = from > LEFT || to < RIGHT ? Math.sin((Math.PI * i) / steps) : 1;
+        const thin = from > left || to < right ? Math.sin((Math.PI * i) / steps) : 1;
         position.push(x, base, 0, x, bottomFollows ? base : -60, 0);
         const w = [LONG[row % LONG.length]!, SHORT[row % SHORT.length]!, row * 2.1, row % 2 ? 0.75 : 1];
         wave.push(...w, ...w);
@@ -92,7 +93,7 @@ export class WavesFigure implements Drawn {
       const shade = row % 2 ? 0.34 : 1;
       ribbon(row, 0, 0, false, shade);
       ribbon(row, 13, 20, true, row % 2 ? 1 : 0.12);
-      for (let x = 20 + random() * 120; x < PICTURE_WIDTH - 80; x += 130 + random() * 220)
+      for (let x = 20 + random() * 120; x < width - 80; x += 130 + random() * 220)
         ribbon(row, 4 + random() * 4, 10 + random() * 3, true, 1.85, x, x + 26 + random() * 36);
     }
     this.#geometry.setAttribute('position', new Float32BufferAttribute(position, 3));

@@ -7,6 +7,7 @@ import {
   type WebGLRenderTarget,
 } from 'three';
 import {
+  APPEAR_WAYS,
   FINISH_WRAP,
   type FinishForm,
   finishInks,
@@ -98,6 +99,7 @@ export class FinishWork {
     this.#material = passMaterial(this.#u, head + main);
     this.#extra = extra ? passMaterial(this.#u, head + extra) : null;
     if (form.kind === 'mirror') this.#u.mode!.value = MIRROR_WAYS.indexOf(form.way);
+    if (form.kind === 'appear') this.#u.mode!.value = APPEAR_WAYS.indexOf(form.way);
     if (form.kind === 'mask') this.#u.mode!.value = form.inverted ? 1 : 0;
     this.place(places, ramp);
   }
@@ -119,6 +121,7 @@ export class FinishWork {
 
   /** Whether it would change nothing now, and can be left out. */
   idle(v: Float32Array): boolean {
+    if (this.form.kind === 'appear') return this.#of(v, 'in') >= 100;
     const rule = HIDDEN_WHEN[this.form.kind];
     if (!rule) return false;
     for (let i = 0; i < rule.length; i++) if (this.#of(v, rule[i]!) !== 0) return false;

@@ -137,6 +137,18 @@ export const FRAGMENTS: Readonly<Record<FinishKind, { readonly main: string; rea
   flash: {
     main: /* glsl */ `void main() { vec4 c = texture(source, at); result = vec4(mix(c.rgb, p_ink * c.a, p_level / 100.0), c.a); }`,
   },
+  appear: {
+    main: /* glsl */ `${SAMPLE}
+    void main() {
+      float k = clamp(p_in / 100.0, 0.0, 1.0), away = 1.0 - k;
+      vec2 m = vec2(p_middleX, p_middleY) / 100.0;
+      if (mode == 0) result = texture(source, at) * k;
+      else if (mode == 1) result = pick(source, at + vec2(0.0, away * p_far) / PICTURE) * k;
+      else if (mode == 2) result = pick(source, at + vec2(away * p_far, 0.0) / PICTURE) * k;
+      else if (mode == 3) result = k > 0.001 ? pick(source, m + (at - m) / k) * min(1.0, 4.0 * k) : vec4(0.0);
+      else { float x = ((at.x - m.x) * PICTURE.x / max(p_far, 1.0) + 1.0) * 0.5; result = texture(source, at) * (1.0 - smoothstep(k * 1.1 - 0.1, k * 1.1 + 1e-4, x)); }
+    }`,
+  },
   mask: {
     main: /* glsl */ `
     void main() {

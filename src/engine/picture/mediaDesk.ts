@@ -1,8 +1,8 @@
-import type { TextFace } from '../../core/figures';
-import type { MediaAnswer, MediaAsk, MediaNeed } from '../../engine/picture/media';
+import { TEXT_HEIGHT, type TextFace } from '../../core/figures';
 import { drawingTrouble, isPlaylist } from '../../core/media';
-import { db } from '../../data/database';
-import { mediaAddress } from '../../engine/memory/pageAddress';
+import { mediaAddress } from '../memory/pageAddress';
+import { LETTER_NUMBERS, layLetters } from './letterLayout';
+import type { LettersNeed, MediaAnswer, MediaAsk, MediaNeed } from './media';
 
 /** A worker's picture of a still is at most this wide. */
 const WIDEST = 2048;
@@ -17,7 +17,7 @@ const FACES: Readonly<Record<TextFace, string>> = {
 };
 
 /** Where files of the show come from. */
-interface Files {
+export interface Files {
   /** @param over - whether nobody waits for it any more @returns null where it is not to be had */
   get(hash: string, over: () => boolean): Promise<Blob | null>;
   /** What is said then. */
@@ -25,17 +25,11 @@ interface Files {
   /** Whether the show's cameras are this machine's. */
   readonly cameras: boolean;
 }
-const OWN_FILES: Files = {
-  get: async (hash) => (await db().media.get(hash))?.blob ?? null,
-  missing:
-    'A file of the picture is not on this machine. Open the show file that has it, or choose the file again.',
-  cameras: true,
-};
 /** A file may still be on its way to the bridge. */
 const AWAITED_MS = 60000,
   ASK_AGAIN_MS = 1000;
 /** Files of a show on another machine, by way of its bridge. */
-export const FILES_ELSEWHERE: Files = {
+const ELSEWHERE: Omit<Files, 'cameras'> = {
   get: async (hash, over) => {
     for (let end = performance.now() + AWAITED_MS; !over() && performance.now() < end;) {
       const got = await fetch(mediaAddress(hash)).catch(() => null);
@@ -45,8 +39,10 @@ export const FILES_ELSEWHERE: Files = {
     return null;
   },
   missing: 'A file of the picture did not come from the machine that has the show. Open the show there.',
-  cameras: false,
 };
+export const FILES_ELSEWHERE: Files = { ...ELSEWHERE, cameras: false };
+/** The same for a page on a safe address, which may use the cameras of the machine that it is on. */
+export const FILES_HERE: Files = { ...ELSEWHERE, cameras: true };
 
 type Sound = Extract<MediaAsk, { type: 'pace' }>['sound'];
 type Answer = (what: Omit<MediaAnswer, 'type' | 'id'>, transfer?: Transferable[]) => void;
@@ -67,8 +63,8 @@ export class MediaDesk {
     { close(): void; pace?(pace: number, sound: Sound): void; taken?(): void }
   >();
 
-  /** @param files - where the show's files come from: this browser's own, unless told otherwise */
-  constructor(worker: Worker, files: Files = OWN_FILES) {
+  /** @param files - where the show's files come from */
+  constructor(worker: Worker, files: Files) {
     this.#worker = worker;
     this.#files = files;
   }
@@ -104,6 +100,11 @@ export class MediaDesk {
       if (need.kind === 'text') {
         const bitmap = await lettered(need.text, need.face);
         answer({ bitmap }, [bitmap]);
+        return;
+      }
+      if (need.kind === 'letters') {
+        const { bitmap, table } = await letterSheet(need);
+        answer({ bitmap, table }, [bitmap, table.buffer]);
         return;
       }
       if (need.kind === 'camera') {
@@ -236,6 +237,7 @@ const TROUBLE: Readonly<Record<MediaNeed['kind'], string>> = {
   image: 'This image cannot be read. Use PNG, JPEG, WebP, GIF or SVG.',
   model: 'This model cannot be read.',
   text: 'This text cannot be drawn.',
+  letters: 'These letters cannot be drawn.',
   film: 'This film cannot be played. Use MP4 or WebM.',
   camera: 'The camera cannot be used. Allow it for this address, and see that no other program holds it.',
 };
@@ -295,4 +297,91 @@ async function lettered(text: string, face: TextFace): Promise<ImageBitmap> {
   g.textBaseline = 'middle';
   lines.forEach((l, i) => g.fillText(l, width / 2, LETTER * (i + 0.52)));
   return createImageBitmap(canvas, { imageOrientation: 'flipY' });
+}
+
+/** Room about each letter on its sheet, in pixels, beside the line around it. */
+const LETTER_ROOM = 8;
+const SHEET_WIDTH = 2048;
+/** Each letter by itself on one sheet, red as it is, green with the line around it, and where each stands in the text. */
+async function letterSheet({
+  text,
+  face,
+  wide,
+  align,
+  outline,
+}: LettersNeed): Promise<{ bitmap: ImageBitmap; table: Float32Array<ArrayBuffer> }> {
+  const scale = LETTER / TEXT_HEIGHT,
+    font = FACES[face].replace('1px', `${LETTER * 0.78}px`);
+  await document.fonts.load(font, text || 'a').catch(() => undefined);
+  const measure = new OffscreenCanvas(1, 1).getContext('2d')!;
+  measure.font = font;
+  const { letters } = layLetters(text, align, wide * scale, LETTER, (t) => measure.measureText(t).width),
+    line = outline * scale,
+    room = line + LETTER_ROOM;
+  let x = 0,
+    y = 0,
+    row = 0;
+  const places = letters.map((l) => {
+    const m = measure.measureText(l.text),
+      left = Math.ceil(m.actualBoundingBoxLeft + room),
+      right = Math.ceil(m.actualBoundingBoxRight + room),
+      above = Math.ceil(m.actualBoundingBoxAscent + room),
+      below = Math.ceil(m.actualBoundingBoxDescent + room),
+      w = left + right,
+      h = above + below;
+    if (x + w > SHEET_WIDTH) {
+      x = 0;
+      y += row;
+      row = 0;
+    }
+    const at = { x, y, w, h, left, right, above, below, advance: m.width };
+    x += w;
+    row = Math.max(row, h);
+    return at;
+  });
+  const width = SHEET_WIDTH,
+    height = Math.min(8192, Math.max(1, y + row)),
+    canvas = new OffscreenCanvas(width, height),
+    g = canvas.getContext('2d')!;
+  g.fillStyle = '#000';
+  g.fillRect(0, 0, width, height);
+  g.font = font;
+  g.globalCompositeOperation = 'lighter';
+  g.lineJoin = 'round';
+  g.lineWidth = 2 * line;
+  const table = new Float32Array(letters.length * LETTER_NUMBERS);
+  letters.forEach((l, i) => {
+    const p = places[i]!,
+      foot = p.x + p.left,
+      base = p.y + p.above;
+    g.fillStyle = g.strokeStyle = '#0f0';
+    if (line > 0) g.strokeText(l.text, foot, base);
+    g.fillText(l.text, foot, base);
+    g.fillStyle = '#f00';
+    g.fillText(l.text, foot, base);
+    // Its foot is the middle of its advance, on the line that it stands on.
+    const half = l.wide / 2;
+    table.set(
+      [
+        p.x / width,
+        1 - (p.y + p.h) / height,
+        (p.x + p.w) / width,
+        1 - p.y / height,
+        (l.x + half) / scale,
+        l.y / scale,
+        l.yAlone / scale,
+        l.inAll,
+        l.inLine,
+        l.ofLine,
+        l.line,
+        letters.length,
+        (-p.left - half) / scale,
+        -p.below / scale,
+        (p.right - half) / scale,
+        p.above / scale,
+      ],
+      i * LETTER_NUMBERS,
+    );
+  });
+  return { bitmap: await createImageBitmap(canvas, { imageOrientation: 'flipY' }), table };
 }
