@@ -22,7 +22,13 @@ const config = {
       displayName: 'unit',
       testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'],
     },
-    { ...shared, displayName: 'e2e', testMatch: ['<rootDir>/e2e/**/*.test.ts'] },
+    {
+      ...shared,
+      displayName: 'e2e',
+      testMatch: ['<rootDir>/e2e/**/*.test.ts'],
+      setupFilesAfterEnv: ['<rootDir>/e2e/setup.ts'],
+      globalTeardown: '<rootDir>/e2e/leftovers.ts',
+    },
   ],
   testTimeout: 240000,
 };

@@ -95,7 +95,10 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
     if (!running || running.exitCode !== null) return;
     const gone = new Promise<void>((done) => running.once('exit', () => done()));
     running.kill('SIGTERM');
+    // One that stands still hears nothing else.
+    const patience = setTimeout(() => running.kill('SIGKILL'), 15000);
     await gone;
+    clearTimeout(patience);
   };
   await run();
   return {

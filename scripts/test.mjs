@@ -31,14 +31,20 @@ function check(what, command, args) {
   if (ok) passed++;
   else failed++;
 }
-/** Runs one project of Jest and counts its tests by its own report. */
-function jest(what, args) {
+/** Runs one project of Jest and counts its tests by its own report; it ends by itself, also when a test left something running. */
+function jest(what, args, minutes) {
   say(`${what} …`);
   const report = path.join(mkdtempSync(path.join(os.tmpdir(), 'batucada-report-')), 'report.json');
   const done = spawnSync(
     process.execPath,
-    [path.join(root, 'node_modules/jest/bin/jest.js'), ...args, '--json', `--outputFile=${report}`],
-    { cwd: root, stdio: ['ignore', 2, 2] },
+    [
+      path.join(root, 'node_modules/jest/bin/jest.js'),
+      ...args,
+      '--forceExit',
+      '--json',
+      `--outputFile=${report}`,
+    ],
+    { cwd: root, stdio: ['ignore', 2, 2], timeout: minutes * 60000, killSignal: 'SIGKILL' },
   );
   try {
     const { numPassedTests, numFailedTests, numFailedTestSuites, success } = JSON.parse(
@@ -59,8 +65,8 @@ check('types', bin('tsc'), ['--noEmit']);
 check('lint', bin('eslint'), ['.', '--max-warnings=0']);
 check('nothing dead', bin('knip'), ['--no-progress']);
 // Unit tests two at a time. Of the real interface one file after the other: each takes both cores for its sound and its picture.
-jest('unit tests', ['--selectProjects', 'unit', '--maxWorkers=2']);
-jest('the real interface', ['--selectProjects', 'e2e', '--runInBand']);
+jest('unit tests', ['--selectProjects', 'unit', '--maxWorkers=2'], 20);
+jest('the real interface', ['--selectProjects', 'e2e', '--runInBand'], 60);
 say(`${Math.round((performance.now() - began) / 60000)} minutes.`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);
