@@ -9,6 +9,8 @@ import { type OutDeclaration, type Simulated, WiresOut } from './wiresOut';
 /** What the sending thread begins with. */
 export interface ThreadStart {
   readonly words: SharedArrayBuffer;
+  /** Its own number, see `OutletWord.AtWork`. */
+  readonly number: number;
   readonly simulated: Simulated;
   /** Who sends, to sACN: stays the same when the thread is started again. */
   readonly cid: Uint8Array;
@@ -48,13 +50,15 @@ class OutletThread {
   readonly #words: Int32Array;
   readonly #out: WiresOut;
   readonly #laser: LaserWire;
+  readonly #number: number;
   #beats = -1;
   #heardAt = performance.now();
   #toldAt = -Infinity;
   #declared = false;
 
-  constructor({ words, simulated, cid, laser, projector }: ThreadStart) {
+  constructor({ words, number, simulated, cid, laser, projector }: ThreadStart) {
     this.#words = new Int32Array(words);
+    this.#number = number;
     const wake = (): void => {
       Atomics.add(this.#words, OutletWord.Wake, 1);
       Atomics.notify(this.#words, OutletWord.Wake);
@@ -98,7 +102,7 @@ class OutletThread {
   }
 
   async #loop(): Promise<void> {
-    for (;;) {
+    while (Atomics.load(this.#words, OutletWord.AtWork) === this.#number) {
       const seen = Atomics.load(this.#words, OutletWord.Wake);
       Atomics.add(this.#words, OutletWord.Beat, 1);
       const now = performance.now();
@@ -122,6 +126,10 @@ class OutletThread {
       // Messages and sockets have their turn too.
       else await new Promise((done) => setImmediate(done));
     }
+    // It stood still, and another is at work: it sends nothing more, and ends with its sockets.
+    this.#out.close();
+    await this.#laser.close();
+    parentPort!.close();
   }
 }
 

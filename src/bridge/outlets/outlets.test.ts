@@ -265,7 +265,8 @@ describe('the sending thread', () => {
     outlets.write(0, universe(77));
     await until(() => first(receiver, 0) === 77);
     const said = await quietly(async () => {
-      await outlets.thread.terminate();
+      // A message that it cannot read ends it.
+      outlets.thread.postMessage({ type: 'declare' });
       await until(() => outlets.restarts === 1);
     });
     expect(said).toContain('started again');
@@ -274,6 +275,21 @@ describe('the sending thread', () => {
     expect(first(receiver, 0)).toBe(77);
     outlets.write(0, universe(78));
     await until(() => first(receiver, 0) === 78);
+  });
+  it('that stood still and wakes up again sends nothing more, and ends by itself', async () => {
+    const { outlets, receiver } = await pair();
+    outlets.write(0, universe(55));
+    await until(() => first(receiver, 0) === 55);
+    const old = outlets.thread,
+      gone = new Promise((done) => old.once('exit', done));
+    await quietly(async () => {
+      // As if the watch had seen it stand still: another is at work.
+      outlets.replace();
+      await gone;
+    });
+    outlets.write(0, universe(56));
+    await until(() => first(receiver, 0) === 56);
+    expect(outlets.restarts).toBe(1);
   });
   it('that stands still is started again, within a second of its last beat', async () => {
     const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-thread-')),

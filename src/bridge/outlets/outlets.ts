@@ -26,6 +26,8 @@ const WATCH_EVERY_MS = 50;
 const THREAD_GONE_MS = 600;
 /** Before its first turn it is being loaded. */
 const LOADING_GONE_MS = 15000;
+/** A thread that was replaced has so long to end by itself. */
+const RETIRED_MS = 10000;
 /** The lamps are given so long to go out when the server leaves. */
 const LEAVE_MS = 1500;
 
@@ -65,6 +67,8 @@ export class Outlets {
   readonly #words = new Int32Array(new SharedArrayBuffer(4 * OutletWord.Length));
   readonly #watch = new BeatWatch();
   readonly #watching: NodeJS.Timeout;
+  /** Threads that stood still and have not ended. */
+  readonly #retired = new Set<Worker>();
   /** The thread at work. */
   thread: Worker;
   readonly #script: string;
@@ -93,15 +97,17 @@ export class Outlets {
     this.#watching = setInterval(() => {
       const beat = Atomics.load(this.#words, OutletWord.Beat);
       if (this.#watch.look(performance.now(), beat, beat === 0 ? LOADING_GONE_MS : THREAD_GONE_MS))
-        this.#restart();
+        this.replace();
     }, WATCH_EVERY_MS);
   }
 
   #start(): Worker {
     Atomics.store(this.#words, OutletWord.Beat, 0);
+    Atomics.store(this.#words, OutletWord.AtWork, this.restarts);
     const thread = new Worker(this.#script, {
       workerData: {
         words: this.#words.buffer as SharedArrayBuffer,
+        number: this.restarts,
         simulated: this.#simulated,
         cid: this.cid,
         laser: this.#laserMemory,
@@ -117,15 +123,24 @@ export class Outlets {
       console.error(`batucada: the sending thread failed (${e.message}).`);
     });
     thread.on('exit', () => {
-      if (thread === this.thread && !this.#left) this.#restart();
+      if (thread === this.thread && !this.#left) this.replace();
     });
     return thread;
   }
-  #restart(): void {
+  /** Starts another thread in place of the one that is at work, which is taken to stand still. */
+  replace(): void {
     const old = this.thread;
     this.restarts++;
     this.thread = this.#start();
-    void old.terminate();
+    // Once it wakes up it ends by itself. From outside it is only ended when it never does: a thread that is ended while a packet
+    // comes in takes the whole process with it.
+    this.#retired.add(old);
+    const patience = setTimeout(() => void old.terminate(), RETIRED_MS);
+    patience.unref();
+    old.once('exit', () => {
+      clearTimeout(patience);
+      this.#retired.delete(old);
+    });
     // The laser is not armed any more.
     if (this.#laser) this.#tell({ type: 'laserSet', setting: this.#laser });
     if (this.#declared) this.#tell({ type: 'declare', ...this.#declared });
@@ -183,6 +198,6 @@ export class Outlets {
       this.#tell({ type: 'leave' });
       setTimeout(done, LEAVE_MS).unref();
     });
-    await this.thread.terminate();
+    await Promise.all([this.thread, ...this.#retired].map((t) => t.terminate()));
   }
 }

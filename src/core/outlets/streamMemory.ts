@@ -78,5 +78,7 @@ export const enum OutletWord {
   DriverBeat,
   /** Sending thread: incremented at every turn. */
   Beat,
+  /** Which of the sending threads is at work, counted from 0: one before it that wakes up again ends itself. */
+  AtWork,
   Length = 4,
 }
