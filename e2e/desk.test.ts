@@ -22,7 +22,7 @@ beforeAll(async () => {
   await playFerry(v.page);
   await v.page.keyboard.press('4');
   await named(v.page, 'button', 'Select Mast head left');
-}, 120000);
+});
 afterAll(async () => {
   await v?.close();
   await server?.stop();

@@ -28,7 +28,7 @@ beforeAll(async () => {
   server = await startServer();
   at = await visit(server.url);
   await playFerry(at.page);
-}, 120000);
+});
 afterAll(async () => {
   await at?.close();
   await server?.stop();

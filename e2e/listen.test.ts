@@ -215,6 +215,16 @@ describe('ears', () => {
     await until('it dropped', async () => (await trying()) === '');
     expect(await v.page.$$eval('[aria-label=Ears] h3', (all) => all.length)).toBe(ears);
   });
+  it('one waits for notes to begin, and is named so', async () => {
+    await tryEar('What it is like', 'Note begins');
+    await press(v.page, 'button', 'Keep only');
+    await until('its name', async () =>
+      (await v.page.$$eval('[aria-label=Ears] h3', (all) => all.map((e) => e.textContent))).some((n) =>
+        n?.endsWith('note begins'),
+      ),
+    );
+    await undo(v.page);
+  });
   it('a set of five gives a row and five signals; its crossovers are moved on the field', async () => {
     await tryEar('Sets of bands', 'Five');
     const edge = await named(v.page, 'slider', 'Crossover 2 on the field');

@@ -141,6 +141,37 @@ describe('makers', () => {
     );
     expect(await v.page.evaluate(() => document.body.innerText)).toContain('Flip ← Crossing ← Glide ← Flip');
   });
+  it('one number is made of two signals, and a gate lets it through while the slider is up', async () => {
+    const shown = (): Promise<string> =>
+      v.page.$eval('[data-signal] [role=button][aria-pressed=true]', (e) => e.textContent ?? '');
+    await addMaker('Two signals', 'Sum, difference, product, ratio, greatest or least.');
+    await choose(v.page, 'Source of Two signals', 'Slider');
+    await choose(v.page, 'Second source of Two signals', 'Slider');
+    await (await named(v.page, 'slider', 'Slider')).focus();
+    await v.page.keyboard.press('End');
+    await until('twice the slider', async () => /sum · Slider · Slider.*2/.test(await shown()));
+    await choose(v.page, 'Makes', 'difference');
+    await until('nothing left of it', async () => /difference · Slider · Slider.*0/.test(await shown()));
+    await undo(v.page);
+    await until('the sum again', async () => /sum.*2/.test(await shown()));
+    await addMaker('Gate', 'Lets a signal through while another is there.');
+    await choose(v.page, 'Source of Gate', 'Two signals');
+    await choose(v.page, 'Second source of Gate', 'Slider');
+    await until('it open', async () => /gate · Two signals · while Slider.*2/.test(await shown()));
+    await (await named(v.page, 'slider', 'Slider')).focus();
+    await v.page.keyboard.press('Home');
+    await until('it shut', async () => /while Slider\D*0/.test(await shown()));
+    await v.page.keyboard.press('End');
+    await until('it open again', async () => /while Slider\D*2/.test(await shown()));
+    // Through the gate the sum would come to feed itself.
+    await v.page.$$eval('[data-signal] [role=button] h3', (all) => {
+      (all.find((e) => e.textContent === 'Two signals') as HTMLElement).click();
+    });
+    await choose(v.page, 'Second source of Two signals', 'Gate');
+    await until('the refusal', async () =>
+      (await v.page.evaluate(() => document.body.innerText)).includes('Two signals ← Gate ← Two signals'),
+    );
+  });
   it('a button is pressed by its letter and learns a key of a keyboard by its being touched', async () => {
     await addMaker('Button', 'Pressed by hand, by a key or by a controller.');
     await press(v.page, 'button', 'Key of Button');

@@ -15,22 +15,21 @@ import { playFerry, startServer, visit, type Server, type Visit } from './suppor
 
 // By real means: processes that are killed and stopped, sockets that are closed. Times are bounded by what a shared machine may take;
 // the bench tells what they are.
-let server: Server, at: Visit;
-const node = new Node();
-beforeAll(async () => {
-  server = await startServer();
-  await node.open();
-  at = await visit(server.url);
-  await playFerry(at.page);
-  await openFaultShow(at.page, node);
-}, 120000);
-afterAll(async () => {
-  await at?.close();
-  await server?.stop();
-  node.close();
-});
-
 describe('lamps, when something fails', () => {
+  let server: Server, at: Visit;
+  const node = new Node();
+  beforeAll(async () => {
+    server = await startServer();
+    await node.open();
+    at = await visit(server.url);
+    await playFerry(at.page);
+    await openFaultShow(at.page, node);
+  });
+  afterAll(async () => {
+    await at?.close();
+    await server?.stop();
+    node.close();
+  });
   it('come back with what was on when the server is killed outright', async () => {
     const { wrong, backMs } = await serverDies(server, node);
     expect(wrong).toBe(0);
@@ -66,7 +65,7 @@ describe('a laser, when something fails', () => {
     projector = await ownProjector(own);
     await openLaser(v.page);
     await openBeams(v.page);
-  }, 120000);
+  });
   afterAll(async () => {
     await v?.close();
     await own?.stop();

@@ -44,7 +44,7 @@ describe.each(BROWSERS)('a page in %s', (_, launch) => {
     await page.setViewport(SIZE);
     kit.show({ figures: [edge()] });
     await page.goto(kit.address());
-  }, 120000);
+  });
   afterAll(async () => {
     await browser?.close();
     await kit?.close();

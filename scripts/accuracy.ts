@@ -1,6 +1,7 @@
 /**
- * npm run accuracy [-- --json] [--quick] [group …]: how right and how early the listening is, on sounds whose truth is known exactly.
+ * npm run accuracy [-- --json] [--quick] [--write] [group …]: how right and how early the listening is, on sounds whose truth is known exactly.
  * What needs Debian's fluidsynth, fluid-soundfont-gm or espeak-ng says so when they are not there, and is left out.
+ * A page with charts is written beside the caches; with --write the figures go into docs/accuracy.md too.
  */
 import { analyseSound, type Analysis } from '../src/core/analyse/analyseSound';
 import type { Pcm } from '../src/core/audio/wav';
@@ -14,13 +15,27 @@ import { pitchReport } from './accuracy/pitch';
 import { costReport } from './accuracy/cost';
 import { soundnessReport } from './accuracy/soundness';
 import { showItReport } from './accuracy/showIt';
+import { add, fOf, match, tally, type Tally } from './accuracy/matching';
+import { musicReport, type MusicShown } from './accuracy/music';
+import { writeDocument, writePage } from './accuracy/page';
 import { quantile, Report } from './accuracy/report';
 
 const args = process.argv.slice(2);
 const report = new Report(args.includes('--json'));
 const quick = args.includes('--quick');
 const wanted = args.filter((a) => !a.startsWith('--'));
-const GROUPS = ['loudness', 'bands', 'hits', 'beat', 'pitch', 'speech', 'soundness', 'show it', 'cost'];
+const GROUPS = [
+  'loudness',
+  'bands',
+  'hits',
+  'beat',
+  'music',
+  'pitch',
+  'speech',
+  'soundness',
+  'show it',
+  'cost',
+];
 for (const w of wanted)
   if (!GROUPS.includes(w)) {
     console.error(`There is no group “${w}”. Groups: ${GROUPS.join(', ')}.`);
@@ -37,56 +52,6 @@ const pcm = (left: Float32Array, right: Float32Array): Pcm => ({
   duration: left.length / 48000,
   channels: [left, right],
 });
-
-/** Pairs found with true onsets, each once, nearest first within the tolerance. Those near a faint note are neither right nor wrong. */
-function match(
-  found: readonly (readonly number[])[],
-  truth: readonly number[],
-  faint: readonly number[],
-  tolerance: number,
-): { tp: number; fp: number; fn: number; late: number[]; off: number[] } {
-  const pairs: [number, number, number][] = [];
-  found.forEach(([t], i) =>
-    truth.forEach((x, k) => {
-      const d = Math.abs(t! - x);
-      if (d <= tolerance) pairs.push([d, i, k]);
-    }),
-  );
-  pairs.sort((a, b) => a[0] - b[0]);
-  const usedF = new Set<number>(),
-    usedT = new Set<number>(),
-    late: number[] = [],
-    off: number[] = [];
-  for (const [, i, k] of pairs) {
-    if (usedF.has(i) || usedT.has(k)) continue;
-    usedF.add(i);
-    usedT.add(k);
-    late.push(found[i]![1]! - truth[k]!);
-    off.push(found[i]![0]! - truth[k]!);
-  }
-  const fp = found.filter(
-    ([t], i) => !usedF.has(i) && !faint.some((x) => Math.abs(x - t!) < tolerance),
-  ).length;
-  return { tp: usedF.size, fp, fn: truth.length - usedT.size, late, off };
-}
-const fOf = ({ tp, fp, fn }: { tp: number; fp: number; fn: number }): number =>
-  (2 * tp) / Math.max(1, 2 * tp + fp + fn);
-
-interface Tally {
-  tp: number;
-  fp: number;
-  fn: number;
-  late: number[];
-  off: number[];
-}
-const tally = (): Tally => ({ tp: 0, fp: 0, fn: 0, late: [], off: [] });
-function add(to: Tally, m: Tally): void {
-  to.tp += m.tp;
-  to.fp += m.fp;
-  to.fn += m.fn;
-  to.late.push(...m.late);
-  to.off.push(...m.off);
-}
 
 function hits(): void {
   const sources = hasGeneralMidi() ? (['own', 'gm'] as const) : (['own'] as const);
@@ -366,9 +331,14 @@ if (asked('loudness')) loudnessReport(report);
 if (asked('bands')) bandsReport(report);
 if (asked('hits')) hits();
 if (asked('beat')) beat();
+let shown: MusicShown | null = null;
+if (asked('music')) shown = musicReport(report, quick);
 if (asked('pitch')) pitchReport(report);
 if (asked('speech')) speech();
 if (asked('soundness')) soundnessReport(report);
 if (asked('show it')) showItReport(report, quick);
 if (asked('cost')) await costReport(report, quick);
 report.print();
+const date = new Date();
+console.error(`Page: ${writePage(report.figures, shown, date)}`);
+if (args.includes('--write')) writeDocument(report.figures, shown, date);

@@ -9,6 +9,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { writeMidi, type MidiEvent } from 'midi-file';
 import { readWav } from '../../src/core/audio/wav';
+import type { Side } from './kinds';
 import { DRUMS, type Note } from './score';
 
 const FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
@@ -17,6 +18,7 @@ const FURTHER = [
   '/usr/share/sounds/sf3/MuseScore_General_Lite.sf3',
   '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2',
 ];
+const PATCHES = '/etc/timidity/freepats.cfg';
 const TICKS_PER_SECOND = 19200;
 const CACHE = '.cache/onsets.json';
 
@@ -27,6 +29,16 @@ export function hasGeneralMidi(): boolean {
 /** Soundfonts that are there; the first is the one the accuracy report plays. */
 export function fonts(): readonly string[] {
   return [FONT, ...FURTHER].filter((f) => existsSync(f));
+}
+
+/** Instruments that are tuned on, and those kept out of it; the latter are two that share nothing with the others. */
+export function fontsOfSide(side: Side): readonly string[] {
+  const out = ['/usr/share/sounds/sf2/TimGM6mb.sf2', PATCHES];
+  return side === 'unknown'
+    ? out.filter((f) => existsSync(f) && (f !== PATCHES || existsSync('/usr/bin/timidity')))
+    : [FONT, '/usr/share/sounds/sf3/MuseScore_General.sf3', '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2'].filter(
+        (f) => existsSync(f),
+      );
 }
 
 /** A standard MIDI file of notes; drums on channel 10. */
@@ -82,35 +94,71 @@ export function renderGeneralMidi(
 ): [Float32Array, Float32Array] {
   const frames = Math.round(seconds * 48000);
   if (notes.length === 0) return [new Float32Array(frames), new Float32Array(frames)];
-  const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-gm-'));
+  return renderMidi(midiOf(notes, kit), seconds, font, reverb);
+}
+
+/**
+ * Renders a standard MIDI file, bare of a room unless asked.
+ * @param font - a soundfont, or `freepats` for its patches, which timidity plays @returns left and right at 48 kHz, `seconds` long
+ */
+export function renderMidi(
+  bytes: Uint8Array,
+  seconds: number,
+  font: string,
+  reverb = false,
+): [Float32Array, Float32Array] {
+  const frames = Math.round(seconds * 48000),
+    folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-gm-'));
   try {
     const midi = path.join(folder, 'a.mid'),
       wav = path.join(folder, 'a.wav');
-    writeFileSync(midi, midiOf(notes, kit));
-    execFileSync(
-      'fluidsynth',
-      [
-        '-ni',
-        '-q',
-        '-F',
-        wav,
-        '-T',
-        'wav',
-        '-O',
-        'float',
-        '-r',
-        '48000',
-        '-g',
-        '0.4',
-        '-R',
-        reverb ? '1' : '0',
-        '-C',
-        '0',
-        font,
-        midi,
-      ],
-      { stdio: 'ignore' },
-    );
+    writeFileSync(midi, bytes);
+    if (font === PATCHES)
+      execFileSync(
+        'timidity',
+        [
+          '-c',
+          PATCHES,
+          '-Ow',
+          '-s',
+          '48000',
+          '-EFreverb=0',
+          '-EFchorus=0',
+          '-EFdelay=0',
+          '-A60',
+          '-o',
+          wav,
+          midi,
+        ],
+        { stdio: 'ignore' },
+      );
+    else
+      execFileSync(
+        'fluidsynth',
+        [
+          '-ni',
+          '-q',
+          '-F',
+          wav,
+          '-T',
+          'wav',
+          '-O',
+          'float',
+          '-r',
+          '48000',
+          '-g',
+          '0.4',
+          '-R',
+          reverb ? '1' : '0',
+          '-C',
+          '0',
+          '-o',
+          'synth.dynamic-sample-loading=1',
+          font,
+          midi,
+        ],
+        { stdio: 'ignore' },
+      );
     const { channels } = readWav(readFileSync(wav));
     const fit = (x: Float32Array): Float32Array => {
       const out = new Float32Array(frames);
@@ -128,6 +176,13 @@ let offsets: Offsets | null = null;
 const GRID = 3,
   SPACE = 1.3;
 
+function measured(): Offsets {
+  try {
+    return JSON.parse(readFileSync(CACHE, 'utf8')) as Offsets;
+  } catch {
+    return {};
+  }
+}
 /** Renders each note of an instrument alone and finds when it is there: at −20 dB of its peak. */
 function measure(program: number, kit: number, font: string): void {
   const keys =
@@ -152,6 +207,8 @@ function measure(program: number, kit: number, font: string): void {
     offsets![nameOf(program, kit, key, font)] = [(at - from) / 48000, peak];
   });
   mkdirSync('.cache', { recursive: true });
+  // Others may have measured meanwhile.
+  offsets = { ...measured(), ...offsets };
   writeFileSync(CACHE, JSON.stringify(offsets));
 }
 
@@ -160,7 +217,7 @@ const nameOf = (program: number, kit: number, key: number, font: string): string
 
 /** How long after its time in the file a note's sound begins, in seconds, and how loud its peak is at velocity 100. */
 export function onsetOf(note: Note, kit: number, font = FONT): [offset: number, peak: number] {
-  offsets ??= existsSync(CACHE) ? (JSON.parse(readFileSync(CACHE, 'utf8')) as Offsets) : {};
+  offsets ??= measured();
   const key =
     note.program === DRUMS
       ? note.key

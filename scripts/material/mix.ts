@@ -1,7 +1,7 @@
 /** Mixes a piece as a listener would get it, with the truth of every note that can be heard. */
 import { seeded } from '../../src/core/random';
 import { fonts, hasGeneralMidi, onsetOf, renderGeneralMidi } from './generalMidi';
-import { DRUMS, HAT, KICK, OPEN_HAT, SNARE, type Note, type Piece } from './score';
+import { CLAP, DRUMS, HAT, KICK, OPEN_HAT, SNARE, STICK, type Note, type Piece } from './score';
 import { hasSpeech, makeSpeech } from './speech';
 import { renderOwn, reverb } from './synth';
 
@@ -15,6 +15,8 @@ export interface Mixed {
   readonly kick: readonly number[];
   readonly snare: readonly number[];
   readonly hat: readonly number[];
+  /** Claps and strokes on a rim: whether they are a snare, nobody says. */
+  readonly unsure?: readonly number[];
   readonly speech: readonly (readonly [number, number])[];
 }
 export interface MixOptions {
@@ -35,7 +37,7 @@ const rms = (x: Float32Array): number => {
 const SOFT_ATTACK = 0.03;
 
 /** When and how loud a note of a stem is, as rendered. */
-interface Sounded {
+export interface Sounded {
   readonly note: Note;
   readonly onset: number;
   readonly peak: number;
@@ -137,10 +139,19 @@ export function mixStems(drums: Stem, bed: Stem | null, options: MixOptions): Mi
   const gain = 10 ** (options.peakDb / 20) / peak;
   for (const c of wet) for (let i = 0; i < frames; i++) c[i]! *= gain;
 
-  // Which notes can be heard: not far below the loudest around them.
-  const all = [...drums.notes, ...(bed?.notes.map((n) => ({ ...n, peak: n.peak * bedGain })) ?? [])].sort(
-    (a, b) => a.onset - b.onset,
-  );
+  return {
+    left: wet[0],
+    right: wet[1],
+    ...audible([...drums.notes, ...(bed?.notes.map((n) => ({ ...n, peak: n.peak * bedGain })) ?? [])]),
+    speech,
+  };
+}
+
+/** Which notes can be heard: not far below the loudest around them. */
+export function audible(
+  notes: readonly Sounded[],
+): Pick<Mixed, 'any' | 'faint' | 'kick' | 'snare' | 'hat' | 'unsure'> {
+  const all = [...notes].sort((a, b) => a.onset - b.onset);
   const any: number[] = [],
     faint: number[] = [];
   const heard = (i: number, under: number): boolean => {
@@ -153,7 +164,8 @@ export function mixStems(drums: Stem, bed: Stem | null, options: MixOptions): Mi
   };
   const kick: number[] = [],
     snare: number[] = [],
-    hat: number[] = [];
+    hat: number[] = [],
+    unsure: number[] = [];
   all.forEach(({ note, onset, soft }, i) => {
     const loud = heard(i, note.program === DRUMS ? 18 : 9);
     if (!soft && loud) {
@@ -166,16 +178,15 @@ export function mixStems(drums: Stem, bed: Stem | null, options: MixOptions): Mi
     if (KICK.includes(note.key)) push(kick);
     else if (SNARE.includes(note.key)) push(snare);
     else if (HAT.includes(note.key) || note.key === OPEN_HAT) push(hat);
+    else if (note.key === CLAP || note.key === STICK) push(unsure);
   });
   return {
-    left: wet[0],
-    right: wet[1],
     any,
     faint: faint.filter((t) => !any.some((a) => Math.abs(a - t) < 0.03)),
     kick,
     snare,
     hat,
-    speech,
+    unsure,
   };
 }
 

@@ -1,240 +1,223 @@
 /**
- * Makes what the listening is tuned on: band frames and truth of many pieces. tsx scripts/tune/makeTraining.ts OUT FROM TO [crossed|long]
- * Crossed: drums of some pieces over beds of others, about as loud as they are. Rendering takes several times as long as mixing, and
- * what strokes are learned from is many mixes. Long: longer pieces alone, many of which grow faster or slower, for beats.
+ * Makes what the listening is tuned on: frames and truth of many pieces of the known side. tsx scripts/tune/makeTraining.ts OUT FROM TO
+ * Each seed gives one group of a kind. Rendering takes longer than mixing, so songs are recorded several times, differently, and
+ * the drums of some are laid over the rest of others, where beats are not known but strokes are.
  */
-import { writeFileSync, openSync, writeSync, closeSync } from 'node:fs';
+import { closeSync, openSync, writeFileSync, writeSync } from 'node:fs';
 import { makeHop } from '../../src/core/audio/hop';
-import { BandFrame, BAND_COUNT, FLAT_COUNT } from '../../src/core/hearing/bandFrame';
-import { seeded } from '../../src/core/random';
-import { mixPiece, mixStems, renderStem, stillSound, type Mixed } from '../material/mix';
-import { DRUMS, makePiece, KITS, type Note, type Piece } from '../material/score';
-import { makeSpeech } from '../material/speech';
+import {
+  BandFrame,
+  COMMON_COUNT,
+  FINE_COUNT,
+  FLAT_COUNT,
+  MOMENT_COUNT,
+} from '../../src/core/hearing/bandFrame';
 import { ferryScore } from '../../src/core/ferry/score';
 import { renderVoice } from '../../src/core/ferry/synth';
+import { seeded } from '../../src/core/random';
+import { makeArranged } from '../material/arranged';
+import { clicksInNoise } from '../material/clicks';
+import { makeDance } from '../material/dance';
+import { fonts, fontsOfSide } from '../material/generalMidi';
+import { lineSong } from '../material/lines';
+import { mixStems, renderStem, stillSound, type Mixed, type Stem } from '../material/mix';
+import { drawTreatment, record } from '../material/record';
+import { KITS, makePiece, type Piece } from '../material/score';
+import { ROLES, type Part, type Song } from '../material/song';
+import { makeSpeech } from '../material/speech';
 
+const WIDE = FINE_COUNT + FLAT_COUNT + COMMON_COUNT + MOMENT_COUNT;
 const [out, from, to] = [process.argv[2]!, Number(process.argv[3]), Number(process.argv[4])];
 const file = openSync(`${out}.f32`, 'w');
 const index: object[] = [];
-let offset = 0;
+let offset = 0,
+  treated = from * 100;
 
 /** Written again and again: what is made so far can be trained on. */
 function writeIndex(): void {
-  writeFileSync(
-    `${out}.json`,
-    JSON.stringify({ count: BAND_COUNT + FLAT_COUNT, bands: BAND_COUNT, pieces: index }),
-  );
+  writeFileSync(`${out}.json`, JSON.stringify({ count: WIDE, pieces: index }));
 }
 
-/** What a room, a mixer and a cheap microphone do to it. */
-function colour(m: { left: Float32Array; right: Float32Array }, random: () => number): void {
-  const mono = random() < 0.5;
-  const tilt = (random() - 0.5) * 1.2,
-    cut = random() < 0.12 ? 0.15 + 0.5 * random() : 1,
-    noise = random() < 0.3 ? 10 ** (-2 - 1.5 * random()) : 0;
-  let peak = 1e-9;
-  for (const x of m.left) peak = Math.max(peak, Math.abs(x));
-  if (mono) for (let i = 0; i < m.left.length; i++) m.left[i] = m.right[i] = (m.left[i]! + m.right[i]!) / 2;
-  for (const c of mono ? [m.left] : [m.left, m.right]) {
-    let low = 0,
-      smooth = 0;
-    for (let i = 0; i < c.length; i++) {
-      low += 0.08 * (c[i]! - low);
-      let y = c[i]! + tilt * (tilt > 0 ? c[i]! - low : low);
-      if (tilt <= 0) y = c[i]! - tilt * low;
-      smooth += cut * (y - smooth);
-      c[i] = (cut < 1 ? smooth : y) + noise * peak * (random() * 2 - 1);
-    }
-  }
-  if (mono) m.right.set(m.left);
+interface About {
+  readonly name: string;
+  readonly beats?: readonly number[];
+  readonly downbeats?: readonly number[];
+  readonly beatKnown?: boolean;
+  readonly hitKnown?: boolean;
 }
-
-function put(
-  sound: { left: Float32Array; right: Float32Array },
-  truth: Omit<Mixed, 'left' | 'right'> & {
-    beats: readonly number[];
-    downbeats: readonly number[];
-    name: string;
-    beatKnown: boolean;
-    hitKnown: boolean;
-  },
-): void {
-  const { left, right } = sound;
-  const frame = new BandFrame(48000),
+function put(m: Mixed, about: About): void {
+  const { left, right, ...truth } = m,
+    frame = new BandFrame(48000),
     hop = makeHop(256),
-    n = Math.floor(left.length / 256);
-  hop.mono = left === right || left.every((x, i) => x === right[i]);
-  const wide = BAND_COUNT + FLAT_COUNT;
-  const rows = new Float32Array(n * wide);
+    n = Math.floor(left.length / 256),
+    rows = new Float32Array(n * WIDE);
   for (let k = 0; k < n; k++) {
     hop.left.set(left.subarray(k * 256, (k + 1) * 256));
     hop.right.set(right.subarray(k * 256, (k + 1) * 256));
     frame.process(hop);
-    rows.set(frame.bands, k * wide);
-    rows.set(frame.flatness, k * wide + BAND_COUNT);
+    let at = k * WIDE;
+    for (const part of [frame.fine, frame.flatness, frame.common, frame.moments]) {
+      rows.set(part, at);
+      at += part.length;
+    }
   }
   writeSync(file, new Uint8Array(rows.buffer));
-  index.push({ ...truth, offset, frames: n });
+  index.push({
+    beats: [],
+    downbeats: [],
+    beatKnown: false,
+    hitKnown: true,
+    ...truth,
+    ...about,
+    offset,
+    frames: n,
+  });
   offset += n;
 }
 
-/** A mix of a piece, as it is or through a room, a mixer and a cheap microphone. */
-function putPiece(m: Mixed, piece: Piece, beatKnown: boolean, random: (() => number) | null): void {
-  const { left, right, ...truth } = m,
-    both = { left, right: right === left ? right.slice() : right };
-  if (random) colour(both, random);
-  put(both, {
-    ...truth,
+/** Songs as they are, each recorded so many times, and the drums of each over the rest of the next. */
+function putSongs(songs: readonly Song[], times: number): void {
+  const isDrum = ({ role }: Part): boolean => ROLES.indexOf(role) < ROLES.indexOf('bass');
+  songs.forEach((song, i) => {
+    const { kind: name, beats, downbeats, beatKnown } = song;
+    for (let k = 0; k < times; k++) {
+      const seed = treated++,
+        bare = seeded(seed)() < 0.08;
+      const m = record(song, bare ? { gainsDb: {}, peakDb: -3 } : drawTreatment(seed, 'known'), seed);
+      put(m, { name, beats, downbeats, beatKnown });
+    }
+    const other = songs[(i + 1) % songs.length]!,
+      crossed = [...song.parts.filter(isDrum), ...other.parts.filter((p) => !isDrum(p))];
+    if (other === song || !song.parts.some(isDrum) || crossed.every(isDrum)) return;
+    const frames = Math.min(...crossed.map((p) => p.left.length)),
+      seed = treated++;
+    const parts = crossed.map((p) => ({
+      ...p,
+      left: p.left.subarray(0, frames),
+      right: p.right.subarray(0, frames),
+      notes: p.notes.filter((n) => n.onset < frames / 48000),
+    }));
+    put(record({ ...song, parts }, drawTreatment(seed, 'known'), seed), { name: `${name} crossed` });
+  });
+}
+
+/** A pattern of our own as a song. */
+function songOf(piece: Piece, drums: Stem, bed: Stem): Song {
+  const part = (role: 'drums' | 'chords', s: Stem): Part => ({ role, ...s });
+  return {
+    kind: 'patterns',
+    from: [piece.style],
+    seconds: piece.seconds,
+    parts: [
+      ...(drums.notes.length > 0 ? [part('drums', drums)] : []),
+      ...(bed.notes.length > 0 ? [part('chords', bed)] : []),
+    ],
     beats: piece.beats,
     downbeats: piece.downbeats,
-    name: piece.style,
-    beatKnown,
-    hitKnown: true,
-  });
+    beatKnown: piece.drums.length > 20,
+    speech: [],
+  };
 }
 
-/** One piece, or noise, or speech. */
-function one(seed: number): void {
-  const random = seeded(seed * 7919 + 17);
-  const kind = random();
-  const none = {
-    any: [],
-    faint: [],
-    kick: [],
-    snare: [],
-    hat: [],
-    speech: [] as [number, number][],
-    beats: [],
-    downbeats: [],
-  };
-  if (kind < 0.07) {
-    const type = (['white', 'pink', 'brown', 'hum', 'chord'] as const)[Math.floor(random() * 5)]!;
-    const x = stillSound(type, 16, seed),
-      g = 10 ** ((-50 * random()) / 20);
-    for (let i = 0; i < x.length; i++) x[i]! *= g;
-    put({ left: x, right: x }, { ...none, name: type, beatKnown: false, hitKnown: true });
-  } else if (kind < 0.19) {
-    const ferry = random() < 0.12;
-    const { sound, spans } = ferry
-      ? (() => {
-          const s = ferryScore(seed);
-          return {
-            sound: renderVoice(s.syllables, s.syllables.at(-1)!.frame + 48000).slice(48000 * 14),
-            spans: s.speech.map(([a, b]) => [a - 14, b - 14] as [number, number]).filter(([, b]) => b > 0),
-          };
-        })()
-      : makeSpeech(seed, 24);
-    const g = 10 ** ((-45 * random()) / 20),
-      background =
-        random() < 0.5
-          ? stillSound(
-              (['white', 'pink', 'brown', 'hum'] as const)[Math.floor(random() * 4)]!,
-              sound.length / 48000,
-              seed,
-            )
-          : null,
-      b = 10 ** ((-20 - 30 * random()) / 20);
-    for (let i = 0; i < sound.length; i++) sound[i] = g * (sound[i]! + (background ? b * background[i]! : 0));
-    const m = { left: sound, right: sound.slice() };
-    colour(m, random);
-    put(m, { ...none, speech: spans, name: 'speech', beatKnown: false, hitKnown: false });
-  } else {
-    const piece = makePiece(seed, { kit: KITS[Math.floor(random() * KITS.length)]! });
-    const bedDb = random() < 0.22 ? -Infinity : -12 + 16 * random();
-    const m = mixPiece(piece, {
-      source: random() < 0.3 ? 'own' : 'gm',
-      font: random() < 0.5 ? 0 : Math.floor(random() * 4),
-      bedDb,
+const knownFonts = (): number[] => {
+  const known = new Set(fontsOfSide('known'));
+  return fonts().flatMap((f, i) => (known.has(f) ? [i] : []));
+};
+
+/** Patterns of our own: mixed as reports mix them, and recorded as songs are. */
+function patterns(seed: number): void {
+  const random = seeded(seed * 7919 + 17),
+    list = knownFonts(),
+    songs: Song[] = [];
+  for (let k = 0; k < 4; k++) {
+    const long = random() < 0.4,
+      bpm = 68 + 114 * random(),
+      toBpm = random() < 0.5 ? Math.min(185, Math.max(66, bpm * (0.75 + 0.55 * random()))) : bpm;
+    const piece = makePiece(seed * 4 + k, {
+        kit: KITS[Math.floor(random() * KITS.length)]!,
+        seconds: long ? 40 : 24,
+        ...(long && { bpm, toBpm }),
+      }),
+      source = random() < 0.25 || list.length === 0 ? ('own' as const) : ('gm' as const),
+      font = list[Math.floor(random() * list.length)] ?? 0,
+      about = { name: 'patterns', beats: piece.beats, downbeats: piece.downbeats };
+    const drums = renderStem(piece.drums, piece, source, font, seed),
+      bed = renderStem(piece.bed, piece, source, font, seed),
+      alone = random() < 0.2 && piece.drums.length > 0;
+    const m = mixStems(drums, alone ? null : bed, {
+      bedDb: -10 + 14 * random(),
       peakDb: -50 * random() ** 1.5,
       ...(random() < 0.3 && { room: 0.3 + 1.2 * random() }),
-      ...(random() < 0.35 && { voiceDb: -8 + 12 * random() }),
-      seed,
+      ...(random() < 0.4 && { voiceDb: -8 + 12 * random() }),
+      seed: seed * 4 + k,
     });
-    putPiece(m, piece, piece.drums.length + (bedDb > -90 ? piece.bed.length : 0) > 20, random);
+    put(m, { ...about, beatKnown: piece.drums.length + (alone ? 0 : piece.bed.length) > 20 });
+    const song = songOf(piece, drums, bed);
+    if (song.parts.length > 0) songs.push(song);
+  }
+  putSongs(songs, 1);
+}
+
+function still(seed: number): void {
+  const random = seeded(seed * 7919 + 31);
+  for (const type of ['white', 'pink', 'brown', 'hum', 'chord'] as const) {
+    const x = stillSound(type, 10, seed),
+      g = 10 ** ((-50 * random()) / 20),
+      offset = random() < 0.3 ? 0.4 * (random() - 0.5) * g : 0,
+      one = random() < 0.2;
+    for (let i = 0; i < x.length; i++) x[i] = x[i]! * g + offset;
+    put({ left: x, right: one ? new Float32Array(x.length) : x, ...NONE }, { name: type });
   }
 }
+const NONE = { any: [], faint: [], kick: [], snare: [], hat: [], speech: [] };
 
-/** A longer piece, at an even tempo or from one to another: once in each of two mixes. */
-function long(seed: number): void {
-  const random = seeded(seed * 7919 + 29),
-    bpm = 68 + 114 * random(),
-    toBpm = random() < 0.4 ? Math.min(185, Math.max(66, bpm * (0.75 + 0.55 * random()))) : bpm;
-  const piece = makePiece(seed, { seconds: 46, bpm, toBpm, kit: KITS[Math.floor(random() * KITS.length)]! }),
-    source = random() < 0.15 ? ('own' as const) : ('gm' as const),
-    font = random() < 0.5 ? 0 : Math.floor(random() * 4);
-  const drums = renderStem(piece.drums, piece, source, font, seed),
-    bed = renderStem(piece.bed, piece, source, font, seed);
-  for (const withBed of [false, true]) {
-    if (!withBed && piece.drums.length <= 20) continue;
-    const m = mixStems(drums, withBed ? bed : null, {
-      bedDb: -10 + 13 * random(),
-      peakDb: -40 * random() ** 1.5,
-      ...(random() < 0.25 && { room: 0.3 + 1.2 * random() }),
-      ...(random() < 0.25 && { voiceDb: -8 + 8 * random() }),
-      seed: 2 * seed + Number(withBed),
-    });
-    putPiece(
-      m,
-      piece,
-      piece.drums.length + (withBed ? piece.bed.length : 0) > 20,
-      random() < 0.6 ? random : null,
-    );
-  }
-}
-
-const CROSSED = 8,
-  MIXES = 5;
-
-/** Another balance of the kit: each kind of drum a little louder or softer. */
-function balanced(notes: readonly Note[], random: () => number): Note[] {
-  const gains = new Map<number, number>();
-  return notes.map((n) => {
-    if (n.program !== DRUMS) return n;
-    if (!gains.has(n.key)) gains.set(n.key, 0.75 + 0.4 * random());
-    return { ...n, velocity: Math.max(8, Math.min(127, Math.round(n.velocity * gains.get(n.key)!))) };
-  });
-}
-
-/** Drums of some pieces, over beds of the same and of each other. */
-function crossed(seed: number): void {
-  const random = seeded(seed * 7919 + 23),
-    source = random() < 0.2 ? ('own' as const) : ('gm' as const);
-  const parts = Array.from({ length: CROSSED }, (_, i) => {
-    const piece = makePiece(seed + i, { seconds: 24, kit: KITS[Math.floor(random() * KITS.length)]! }),
-      font = random() < 0.5 ? 0 : Math.floor(random() * 4);
-    const drums = random() < 0.5 ? piece.drums : balanced(piece.drums, random);
-    return {
-      piece,
-      drums: renderStem(drums, piece, source, font, seed + i),
-      bed: renderStem(piece.bed, piece, source, font, seed + i),
-    };
-  });
-  parts.forEach(({ piece, drums }, i) => {
-    for (let k = 0; k < MIXES; k++) {
-      const j = k < 2 ? i : Math.floor(random() * CROSSED),
-        bed = parts[j]!.bed;
-      const m = mixStems(drums, random() < 0.1 && drums.notes.length > 0 ? null : bed, {
-        bedDb: -7 + 11 * random(),
-        peakDb: -50 * random() ** 1.5,
-        ...(random() < 0.2 && { room: 0.3 + 1.2 * random() }),
-        ...(random() < 0.6 && { voiceDb: -10 + 12 * random() }),
-        seed: (seed + i) * MIXES + k,
-      });
-      putPiece(m, piece, j === i && piece.drums.length > 20, k % 2 ? random : null);
+function speech(seed: number): void {
+  const random = seeded(seed * 7919 + 37);
+  for (let k = 0; k < 3; k++) {
+    let { sound } = makeSpeech(seed * 3 + k, 20);
+    if (random() < 0.12) {
+      const s = ferryScore(seed);
+      sound = renderVoice(s.syllables, s.syllables.at(-1)!.frame + 48000).slice(48000 * 14);
     }
-  });
+    const g = 10 ** ((-45 * random()) / 20),
+      kinds = ['white', 'pink', 'brown', 'hum'] as const,
+      kind = kinds[Math.floor(random() * 4)]!,
+      behind = random() < 0.5 ? stillSound(kind, sound.length / 48000, seed) : null,
+      b = 10 ** ((-20 - 30 * random()) / 20);
+    for (let i = 0; i < sound.length; i++) sound[i] = g * (sound[i]! + (behind ? b * behind[i]! : 0));
+    put({ left: sound, right: sound, ...NONE }, { name: 'speech', hitKnown: false });
+  }
 }
 
-const mode = process.argv[5],
-  step = mode === 'crossed' ? CROSSED : 1;
-for (let seed = from; seed < to; seed += step) {
-  if (mode === 'crossed') crossed(seed);
-  else if (mode === 'long') long(seed);
-  else one(seed);
-  if (seed % 20 < step) {
-    console.error(seed);
-    writeIndex();
+function lines(seed: number): void {
+  const songs = [0, 1, 2, 3].map((k) => lineSong(seed * 4 + k, 'known', 14));
+  for (const song of songs) {
+    const s = treated++;
+    put(record(song, drawTreatment(s, 'known'), s), { name: 'lines' });
   }
+}
+
+function mixed(seed: number): void {
+  const songs: Song[] = [];
+  for (let k = 0; k < 2; k++) {
+    const a = makeArranged(seed * 2 + k, 'known', 30);
+    if (a) songs.push(a);
+    songs.push(makeDance(seed * 2 + k, 'known', 30));
+  }
+  putSongs(songs, 2);
+}
+
+function clicks(seed: number): void {
+  for (let k = 0; k < 4; k++) {
+    const { left, right, onsets } = clicksInNoise(seed * 4 + k, 14);
+    put({ left, right, ...NONE, any: onsets }, { name: 'clicks' });
+  }
+}
+
+const GROUPS = [mixed, patterns, mixed, patterns, mixed, lines, mixed, patterns, mixed, still, mixed, patterns, mixed, clicks, mixed, patterns, mixed, speech, mixed, patterns]; // prettier-ignore
+for (let seed = from; seed < to; seed++) {
+  GROUPS[seed % GROUPS.length]!(seed);
+  writeIndex();
+  console.error(seed, index.length, Math.round((offset * 256) / 48000));
 }
 closeSync(file);
-writeIndex();

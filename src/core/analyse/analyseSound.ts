@@ -2,14 +2,7 @@ import { hopFrames, makeHop } from '../audio/hop';
 import type { Pcm } from '../audio/wav';
 import { bandOf, makeEarRunner, type EarRunner, type EventSink } from '../ears/ear';
 import { Hearing } from '../hearing/hearing';
-import {
-  HOLD_OFF,
-  STROKES,
-  strokeLag,
-  StrokeTrigger,
-  strokeThreshold,
-  type Stroke,
-} from '../hearing/hitListener';
+import { HOLD_OFF, STROKES, StrokeTrigger, strokeThreshold, type Stroke } from '../hearing/hitListener';
 import { SPEECH_LAG } from '../hearing/speechListener';
 import { gainToDb, type DbFs, type Hz, type Seconds } from '../units';
 
@@ -164,7 +157,7 @@ export function analyseSound(sound: Pcm): Analysis {
       const stroke = STROKES[k]!;
       if (triggers[k]!.step(listener.probability[k]!, size / sampleRate))
         hits[stroke].push([
-          round(Math.max(0, known - strokeLag(stroke)), 4),
+          round(Math.max(0, known - listener.ago[k]!), 4),
           round(known, 4),
           round(listener.strength(frame, stroke)),
         ]);

@@ -8,11 +8,13 @@ import { Transform } from './transform';
  * The window rises over most of its length and falls within its last part (`fall`): what has just begun weighs in at once,
  * where a symmetric window would wait for half its length. Each half is a raised cosine, so its side lobes fall at
  * 18 dB per octave as a Hann window's do. One complex transform serves both channels: of two real spectra packed into
- * one, `(|X(k)|² + |X(N−k)|²) / 2` is the sum of their powers.
+ * one, `(|X(k)|² + |X(N−k)|²) / 2` is the sum of their powers, and the imaginary part of `X(k) X(N−k) / 2` the real part of their product.
  */
 export class ShortSpectrum {
   /** Mean power of the two channels by bin, 0 to half the sample rate; a full-scale sine in both reads 1 at its bin. */
   readonly power: Float64Array;
+  /** What both channels have in common, by bin, in the same unit: `power` where they are one sound, 0 where they share nothing, below it in antiphase. */
+  readonly common: Float64Array;
   readonly size: Frames;
   readonly perBin: Hz;
   readonly #window: Float64Array;
@@ -52,6 +54,7 @@ export class ShortSpectrum {
     this.#thinned = new Thinned(frames, sampleRate, highest);
     this.#transform = new Transform(this.size / this.#thinned.every);
     this.power = new Float64Array(this.size / 2 + 1);
+    this.common = new Float64Array(this.size / 2 + 1);
     this.#regain = Float64Array.from(
       { length: Math.min(this.size / 2, Math.ceil(highest / this.perBin)) + 1 },
       (_, k) => 1 / this.#thinned.gainAt(k / this.size) ** 2,
@@ -78,6 +81,7 @@ export class ShortSpectrum {
     const { memory, input, size, free } = this.#transform,
       { every, margin } = this.#thinned,
       power = this.power,
+      common = this.common,
       regain = this.#regain,
       n = this.#window.length;
     if (every === 1) {
@@ -101,6 +105,7 @@ export class ShortSpectrum {
         c = memory[j]!,
         d = memory[j + 1]!;
       power[k] = (regain[k]! * (a * a + b * b + c * c + d * d)) / 4;
+      common[k] = (regain[k]! * (a * d + b * c)) / 2;
     }
   }
 

@@ -9,6 +9,7 @@ import { type Listening, nthOf } from './listening';
 import type { EarRunner, EarSources } from './runner';
 import { LoudnessEar, TruePeakEar } from './loudness';
 import { KeysEar, NotesEar } from './notes';
+import { NoteBeginsEar } from './noteBegins';
 import { PitchEar } from './pitch';
 import { PresenceEar } from './presence';
 import { StrokeEar } from './stroke';
@@ -46,6 +47,8 @@ function makeRunner(listening: Listening, sources: EarSources): EarRunner {
       return listening.what === 'range' ? new HitEar(listening, hearing) : new StrokeEar(listening, hearing);
     case 'pitch':
       return new PitchEar(listening.reading, hearing);
+    case 'noteBegins':
+      return new NoteBeginsEar(listening.reading, hearing);
     case 'brightness':
       return new BrightnessEar(hearing);
     case 'presence':

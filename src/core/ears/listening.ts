@@ -9,6 +9,7 @@ export type { Weighting } from './weighting';
 export const LEVEL_READINGS = ['peak', 'truePeak', 'rms', 'momentary', 'shortTerm', 'integrated'] as const;
 export const BAND_READINGS = ['energy', 'strongest', 'frequency'] as const;
 export const PITCH_READINGS = ['note', 'confidence'] as const;
+export const NOTE_BEGINS_READINGS = ['event', 'note'] as const;
 export const BEAT_READINGS = ['beat', 'bar', 'phase', 'barPhase', 'tempo', 'confidence'] as const;
 export const NOTE_READINGS = ['on', 'chord', 'velocity', 'pitch', 'held', 'keys'] as const;
 /** Keys that a row of velocities holds unless it is told otherwise: C2 to C6. */
@@ -46,6 +47,11 @@ export type Listening =
       /** Which of them count; null or absent for each. */ readonly nth?: Nth | null;
     }
   | { readonly kind: 'pitch'; readonly reading: (typeof PITCH_READINGS)[number] }
+  | {
+      readonly kind: 'noteBegins';
+      readonly reading: (typeof NOTE_BEGINS_READINGS)[number];
+      /** Which of them count; null or absent for each. */ readonly nth?: Nth | null;
+    }
   | { readonly kind: 'brightness' }
   | { readonly kind: 'presence'; readonly what: 'sound' | 'speech' }
   | {
@@ -79,6 +85,8 @@ export function signalKindOf(listening: Listening): SignalKind {
   switch (listening.kind) {
     case 'hit':
       return 'event';
+    case 'noteBegins':
+      return listening.reading === 'event' ? 'event' : 'level';
     case 'beat':
       return listening.reading === 'beat' || listening.reading === 'bar' ? 'event' : 'level';
     case 'notes':
@@ -128,6 +136,8 @@ export function measureOf(listening: Listening): Measure {
       return 'strength';
     case 'pitch':
       return listening.reading === 'note' ? 'note' : 'share';
+    case 'noteBegins':
+      return listening.reading === 'note' ? 'note' : 'strength';
     case 'brightness':
       return 'hz';
     case 'presence':

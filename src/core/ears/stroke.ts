@@ -31,6 +31,6 @@ export class StrokeEar implements EarRunner {
     this.value = 0;
     if (!this.#trigger.step(hits.probability[this.#index]!, hop.frames / sampleRate)) return;
     this.value = hits.strength(frame, this.#trigger.stroke);
-    events.event(Math.max(0, hop.time + hop.frames / sampleRate - this.delay), this.value);
+    events.event(Math.max(0, hop.time + hop.frames / sampleRate - hits.ago[this.#index]!), this.value);
   }
 }

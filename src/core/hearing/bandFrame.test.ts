@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { makeHop } from '../audio/hop';
 import { seeded } from '../random';
-import { BandFrame, BAND_COUNT, FLAT_COUNT } from './bandFrame';
+import { BandFrame, BAND_COUNT, COMMON_COUNT, FINE_COUNT, FLAT_COUNT, MOMENT_COUNT } from './bandFrame';
 
 type Sound = (n: number) => number;
 /** What is told of a sound after so many seconds. */
@@ -57,6 +57,44 @@ describe('what an input sounds like, in a few numbers', () => {
       one = told(sine(200), () => 0);
     expect(against.bands[6]!).toBeCloseTo(both.bands[6]!, 3);
     expect(one.level - both.level).toBeCloseTo(10 * Math.log10(0.5), 2);
+  });
+  it('hears as if there were no offset, however large', () => {
+    const plain = told(sine(60, 0.3), undefined, { seconds: 6 }),
+      // Its beginning is a click, and for some seconds the loudest of late.
+      offset = told((n) => sine(60, 0.3)(n) + 0.4, undefined, { seconds: 6 });
+    for (let b = 0; b < FINE_COUNT; b++) expect(offset.fine[b]!).toBeCloseTo(plain.fine[b]!, 1);
+    expect(offset.level).toBeCloseTo(plain.level, 0);
+  });
+  it('has finer bands too, in which a tone stands nearly as high as in the wide ones', () => {
+    // 122 Hz lies in 115–130, the seventh; 5 kHz in 4.4–5.3, the fourteenth of the short window after eighteen of the long one.
+    for (const [hz, at] of [
+      [122, 6],
+      [5000, 18 + 13],
+    ] as const) {
+      const f = told(sine(hz)),
+        bands = f.fine.subarray(0, FINE_COUNT - 2);
+      expect(bands.indexOf(Math.max(...bands))).toBe(at);
+      expect(bands[at]! - f.bands[loudest(f)]!).toBeGreaterThan(-0.2);
+    }
+  });
+  it('tells what both sides have in common: all, nothing, or its opposite', () => {
+    const range = (f: BandFrame): number => f.common[3]!;
+    expect(range(told(sine(2000)))).toBeCloseTo(1, 6);
+    expect(range(told(sine(2000), (n) => -sine(2000)(n)))).toBeCloseTo(-1, 6);
+    // A quarter of a wave apart they share nothing.
+    expect(range(told(sine(2000), (n) => sine(2000)(n + 6)))).toBeCloseTo(0, 2);
+    expect(range(told(sine(2000), () => 0))).toBeCloseTo(0, 6);
+    expect(told(sine(2000)).common.length).toBe(COMMON_COUNT);
+  });
+  it('says in which quarter of a hop a sound began', () => {
+    for (let quarter = 0; quarter < MOMENT_COUNT / 2; quarter++) {
+      const start = 256 * 60 + 64 * quarter;
+      const f = told((n) => (n >= start ? sine(1000, 0.5)(n) : 0), undefined, {
+        seconds: (61 * 256) / 48000,
+      });
+      for (let m = 0; m < MOMENT_COUNT / 2; m++)
+        expect([quarter, m, f.moments[m]! > -1.2]).toEqual([quarter, m, m >= quarter]);
+    }
   });
   it('tells noise from tones in each of its ranges', () => {
     const hiss = told(noise(5)),

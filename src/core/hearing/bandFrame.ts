@@ -7,6 +7,21 @@ const LOW_EDGES: readonly Hz[] = [25, 45, 65, 85, 110, 140, 180, 230, 290, 370, 
 const HIGH_EDGES: readonly Hz[] = [
   300, 450, 650, 900, 1250, 1700, 2300, 3100, 4200, 5700, 7700, 10500, 16000,
 ];
+/** The same, more finely: what strokes and beats are heard from. */
+const FINE_LOW_EDGES: readonly Hz[] = [
+  25, 40, 55, 70, 85, 100, 115, 130, 150, 170, 190, 215, 245, 280, 320, 370, 430, 500, 600,
+];
+const FINE_HIGH_EDGES: readonly Hz[] = [
+  300, 450, 600, 750, 900, 1100, 1300, 1550, 1850, 2200, 2600, 3100, 3700, 4400, 5300, 6300, 7500, 9000,
+  10700, 12700, 16000,
+];
+/** Ranges in which it is told how much both channels have in common; the first two from the long window. */
+const COMMON_LOW_EDGES: readonly Hz[] = [30, 120, 300],
+  COMMON_HIGH_EDGES: readonly Hz[] = [300, 1000, 3000, 7000, 16000];
+/** Parts into which a hop is cut to say when in it the sound rose. */
+const MOMENTS = 4;
+/** What is steady in a signal is no sound: it is taken away from below this. */
+const STEADY: Hz = 8;
 const LONG: Seconds = 0.0427,
   SHORT: Seconds = 0.0107;
 /** Bins of both, at most so far apart; a tone's power over them all is that of bins just so far apart, at any sample rate. */
@@ -16,6 +31,11 @@ const LONG_FALL: Seconds = 0.006,
   SHORT_FALL: Seconds = 0.0022;
 /** Numbers in one frame: bands, then the newest hop's power, whole and with its treble raised. */
 export const BAND_COUNT = LOW_EDGES.length - 1 + (HIGH_EDGES.length - 1) + 2;
+/** Numbers in the fine frame: bands, then the newest hop's power, whole and with its treble raised. */
+export const FINE_COUNT = FINE_LOW_EDGES.length - 1 + (FINE_HIGH_EDGES.length - 1) + 2;
+export const COMMON_COUNT = COMMON_LOW_EDGES.length - 1 + (COMMON_HIGH_EDGES.length - 1);
+/** Of each moment its power, and that with its treble raised. */
+export const MOMENT_COUNT = 2 * MOMENTS;
 /** Ranges in which noise is told from tones, in the short window. */
 const FLAT_EDGES: readonly Hz[] = [300, 900, 2500, 7000, 16000];
 export const FLAT_COUNT = FLAT_EDGES.length - 1;
@@ -27,7 +47,6 @@ const LEAST = -3.5,
   MOST = 0.8;
 
 interface Group {
-  readonly spectrum: ShortSpectrum;
   readonly weight: number;
   readonly from: Int32Array;
   readonly to: Int32Array;
@@ -43,11 +62,28 @@ export class BandFrame {
   readonly bands = new Float32Array(BAND_COUNT).fill(LEAST);
   /** How noise-like each of four ranges is: the logarithm of its flatness (geometric over arithmetic mean of its bins), 0 for noise, towards −1 and below for tones. */
   readonly flatness = new Float32Array(FLAT_COUNT);
+  /** The level of {@link FINE_COUNT} narrower bands, in the same unit. */
+  readonly fine = new Float32Array(FINE_COUNT).fill(LEAST);
+  /** What both channels have in common in six ranges: 1 for one sound in both, 0 for nothing, −1 for antiphase. */
+  readonly common = new Float32Array(COMMON_COUNT);
+  /** How loud each quarter of the newest hop is, oldest first: its power, then that of its treble, in the same unit as bands. */
+  readonly moments = new Float32Array(MOMENT_COUNT).fill(LEAST);
   /** The reference: the loudest of late. */
   reference: DbFs = REFERENCE_FLOOR;
   /** Power of the last hop, both channels together. */
   level: DbFs = -144;
-  readonly #groups: readonly Group[];
+  readonly #long: ShortSpectrum;
+  readonly #short: ShortSpectrum;
+  readonly #coarse: readonly Group[];
+  readonly #fine: readonly Group[];
+  readonly #common: readonly Group[];
+  readonly #keep: number;
+  readonly #steadyLeft = new Float32Array(2048);
+  readonly #steadyRight = new Float32Array(2048);
+  #inLeft = 0;
+  #inRight = 0;
+  #outLeft = 0;
+  #outRight = 0;
   readonly #flatEdges: Int32Array;
   readonly #rate: Hz;
   #beforePower = 0;
@@ -56,34 +92,51 @@ export class BandFrame {
 
   constructor(sampleRate: Hz) {
     this.#rate = sampleRate;
-    this.#groups = [
-      group(
-        new ShortSpectrum(LONG, LONG_FALL, sampleRate, LONG_BINS, LOW_EDGES.at(-1)! + LONG_BINS),
-        LOW_EDGES,
+    const long = (this.#long = new ShortSpectrum(
+        LONG,
+        LONG_FALL,
+        sampleRate,
         LONG_BINS,
-      ),
-      group(new ShortSpectrum(SHORT, SHORT_FALL, sampleRate, SHORT_BINS), HIGH_EDGES, SHORT_BINS),
-    ];
-    const { perBin, size } = this.#groups[1]!.spectrum;
+        LOW_EDGES.at(-1)! + LONG_BINS,
+      )),
+      short = (this.#short = new ShortSpectrum(SHORT, SHORT_FALL, sampleRate, SHORT_BINS));
+    this.#coarse = [group(long, LOW_EDGES, LONG_BINS), group(short, HIGH_EDGES, SHORT_BINS)];
+    this.#fine = [group(long, FINE_LOW_EDGES, LONG_BINS), group(short, FINE_HIGH_EDGES, SHORT_BINS)];
+    this.#common = [group(long, COMMON_LOW_EDGES, LONG_BINS), group(short, COMMON_HIGH_EDGES, SHORT_BINS)];
+    this.#keep = Math.exp((-2 * Math.PI * STEADY) / sampleRate);
+    const { perBin, size } = short;
     this.#flatEdges = Int32Array.from(FLAT_EDGES, (hz) => Math.min(size / 2, Math.round(hz / perBin)));
   }
 
-  /** Takes one hop. Allocates nothing, never throws. */
+  /** Takes one hop, of at most 2048 frames. Allocates nothing, never throws. */
   process(hop: Hop): void {
-    const { left, right, frames } = hop;
+    const { frames } = hop,
+      left = this.#steadyLeft,
+      right = this.#steadyRight,
+      { moments, bands, fine, common } = this;
+    this.#takeSteadyAway(hop);
     let power = 0,
       bright = 0,
       l0 = this.#lastL,
       r0 = this.#lastR;
-    for (let i = 0; i < frames; i++) {
-      const a = left[i]!,
-        b = right[i]!;
-      const l = a < 1e6 && a > -1e6 ? a : 0,
-        r = b < 1e6 && b > -1e6 ? b : 0;
-      power += l * l + r * r;
-      bright += (l - l0) * (l - l0) + (r - r0) * (r - r0);
-      l0 = l;
-      r0 = r;
+    for (let m = 0, i = 0; m < MOMENTS; m++) {
+      const from = i,
+        to = Math.floor(((m + 1) * frames) / MOMENTS);
+      let p = 0,
+        q = 0;
+      for (; i < to; i++) {
+        const l = left[i]!,
+          r = right[i]!;
+        p += l * l + r * r;
+        q += (l - l0) * (l - l0) + (r - r0) * (r - r0);
+        l0 = l;
+        r0 = r;
+      }
+      power += p;
+      bright += q;
+      const n = 2 * Math.max(1, to - from);
+      moments[m] = p / n;
+      moments[MOMENTS + m] = q / n;
     }
     this.#lastL = l0;
     this.#lastR = r0;
@@ -93,30 +146,72 @@ export class BandFrame {
     // Two hops together: a low note's power goes up and down within one.
     const both = powerToDb((power + this.#beforePower) / 2);
     this.#beforePower = power;
-    this.reference = Math.max(
+    const reference = (this.reference = Math.max(
       both,
       REFERENCE_FLOOR,
       this.reference - (REFERENCE_FALL_DB_PER_S * frames) / this.#rate,
-    );
-    const { bands, reference } = this;
-    let at = 0;
-    for (let g = 0; g < 2; g++) {
-      const { spectrum, weight, from, to, first, last } = this.#groups[g]!;
-      spectrum.push(left, right, frames);
-      spectrum.update();
-      const p = spectrum.power;
-      for (let b = 0; b < from.length; b++) {
-        const lo = from[b]!,
-          hi = to[b]!;
-        let sum = p[lo]! * first[b]!;
-        if (hi > lo) {
-          for (let k = lo + 1; k < hi; k++) sum += p[k]!;
-          sum += p[hi]! * last[b]!;
-        }
-        bands[at++] = scaled(powerToDb(sum * weight) - reference);
-      }
+    ));
+    // The difference of neighbours weighs treble by up to 6 dB; at other rates it is scaled to what it is at 48 kHz.
+    const asAt48 = (this.#rate / 48000) ** 2;
+    for (let m = 0; m < MOMENTS; m++) {
+      moments[m] = scaled(powerToDb(moments[m]!) - reference);
+      moments[MOMENTS + m] = scaled(powerToDb(moments[MOMENTS + m]! * asAt48) - reference);
     }
-    const p = this.#groups[1]!.spectrum.power;
+    this.#long.push(left, right, frames);
+    this.#long.update();
+    this.#short.push(left, right, frames);
+    this.#short.update();
+    let at = this.#levels(this.#coarse[0]!, this.#long, bands, 0);
+    at = this.#levels(this.#coarse[1]!, this.#short, bands, at);
+    bands[at] = scaled(this.level - reference);
+    bands[at + 1] = scaled(powerToDb(bright * asAt48) - reference);
+    let fineAt = this.#levels(this.#fine[0]!, this.#long, fine, 0);
+    fineAt = this.#levels(this.#fine[1]!, this.#short, fine, fineAt);
+    fine[fineAt] = bands[at]!;
+    fine[fineAt + 1] = bands[at + 1]!;
+    const more = this.#shares(this.#common[0]!, this.#long, common, 0);
+    this.#shares(this.#common[1]!, this.#short, common, more);
+    this.#flat();
+  }
+
+  /** Both channels without what is steady in them: an offset is no bass. NaN, infinity and nonsense count as silence. */
+  #takeSteadyAway({ left, right, frames }: Hop): void {
+    const outLeft = this.#steadyLeft,
+      outRight = this.#steadyRight,
+      keep = this.#keep;
+    let l = this.#outLeft,
+      r = this.#outRight,
+      l0 = this.#inLeft,
+      r0 = this.#inRight;
+    for (let i = 0; i < frames; i++) {
+      const a = left[i]!,
+        b = right[i]!,
+        x = a < 1e6 && a > -1e6 ? a : 0,
+        y = b < 1e6 && b > -1e6 ? b : 0;
+      outLeft[i] = l = keep * (l + x - l0);
+      outRight[i] = r = keep * (r + y - r0);
+      l0 = x;
+      r0 = y;
+    }
+    this.#outLeft = l;
+    this.#outRight = r;
+    this.#inLeft = l0;
+    this.#inRight = r0;
+  }
+
+  #levels(g: Group, { power }: ShortSpectrum, into: Float32Array, first: number): number {
+    for (let b = 0; b < g.from.length; b++)
+      into[first + b] = scaled(powerToDb(summed(g, power, b) * g.weight) - this.reference);
+    return first + g.from.length;
+  }
+  #shares(g: Group, { power, common }: ShortSpectrum, into: Float32Array, first: number): number {
+    for (let b = 0; b < g.from.length; b++)
+      into[first + b] = summed(g, common, b) / (summed(g, power, b) + 1e-14);
+    return first + g.from.length;
+  }
+
+  #flat(): void {
+    const p = this.#short.power;
     for (let b = 0; b < FLAT_COUNT; b++) {
       const from = this.#flatEdges[b]!,
         to = this.#flatEdges[b + 1]!,
@@ -131,10 +226,19 @@ export class BandFrame {
       const flat = n > 1 ? (logs / n - Math.log(sum / n)) / 3 : 0;
       this.flatness[b] = flat < -2 ? -2 : flat;
     }
-    bands[at++] = scaled(this.level - reference);
-    // The difference of neighbours weighs treble by up to 6 dB; at other rates it is scaled to what it is at 48 kHz.
-    bands[at] = scaled(powerToDb(bright * (this.#rate / 48000) ** 2) - reference);
   }
+}
+
+/** What lies in a band of a group. */
+function summed(g: Group, p: Float64Array, b: number): number {
+  const lo = g.from[b]!,
+    hi = g.to[b]!;
+  let sum = p[lo]! * g.first[b]!;
+  if (hi > lo) {
+    for (let k = lo + 1; k < hi; k++) sum += p[k]!;
+    sum += p[hi]! * g.last[b]!;
+  }
+  return sum;
 }
 
 function scaled(db: number): number {
@@ -146,7 +250,6 @@ function scaled(db: number): number {
 function group(spectrum: ShortSpectrum, edges: readonly Hz[], bins: Hz): Group {
   const n = edges.length - 1;
   const g: Group = {
-    spectrum,
     weight: spectrum.perBin / bins,
     from: new Int32Array(n),
     to: new Int32Array(n),

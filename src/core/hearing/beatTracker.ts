@@ -1,22 +1,20 @@
 import type { Hz, Seconds } from '../units';
-import type { BandFrame } from './bandFrame';
+import { FINE_COUNT, type BandFrame } from './bandFrame';
 import { BeatFollower } from './beatFollower';
 import { Gru, type GruWeights } from './gru';
 import { PooledFrame } from './pooledFrame';
 import trained from './weights/beat.json';
-import trainedToo from './weights/beatToo.json';
 
-/** The networks say so long after a beat that it was one. */
+/** The network says so long after a beat that it was one. */
 const LAG: Seconds = 0.019;
 
 /**
- * Tempo and beat of one input, by itself. Two networks, of different size and trained on different music, give the likelihood of
- * a beat and of a bar's first beat every 10.7 ms; they err in different places, and their mean is followed.
+ * Tempo and beat of one input, by itself. A network of two layers, trained on music of many kinds (see docs/decisions.md), gives
+ * the likelihood of a beat and of a bar's first beat every 10.7 ms, and these are followed.
  */
 export class BeatTracker extends BeatFollower {
-  readonly #one = new Gru(trained as GruWeights);
-  readonly #other = new Gru(trainedToo as GruWeights);
-  readonly #pooled = new PooledFrame();
+  readonly #network = new Gru(trained as GruWeights);
+  readonly #pooled = new PooledFrame(FINE_COUNT);
 
   constructor(sampleRate: Hz, hopFrames: number) {
     super((2 * hopFrames) / sampleRate, LAG);
@@ -25,10 +23,9 @@ export class BeatTracker extends BeatFollower {
   /** Takes a frame; works on every second. Allocates nothing. @returns whether it did */
   process(frame: BandFrame): boolean {
     this.beatAgo = NaN;
-    if (!this.#pooled.take(frame)) return false;
-    const a = this.#one.step(this.#pooled.input),
-      b = this.#other.step(this.#pooled.input);
-    this.follow((a[0]! + b[0]!) / 2, (a[1]! + b[1]!) / 2);
+    if (!this.#pooled.take(frame.fine)) return false;
+    const y = this.#network.step(this.#pooled.input);
+    this.follow(y[0]!, y[1]!);
     return true;
   }
 }

@@ -12,13 +12,17 @@ const cell = (
   v: number,
   d: number,
 ): GruWeights => ({
-  inputs: 1,
-  size: 1,
+  cells: [
+    {
+      inputs: 1,
+      size: 1,
+      inputWeights: whole(w),
+      stateWeights: whole(u),
+      inputBias: whole(b),
+      stateBias: whole(c),
+    },
+  ],
   outputs: 1,
-  inputWeights: whole(w),
-  stateWeights: whole(u),
-  inputBias: whole(b),
-  stateBias: whole(c),
   outWeights: whole([v]),
   outBias: whole([d]),
 });
@@ -46,42 +50,53 @@ describe('a gated recurrent unit', () => {
       expect(open.step(Float32Array.of(0))[0]).toBeCloseTo(sigmoid(h), 6);
     }
   });
-  it('takes its rows in the order reset, update, new, for several cells and inputs', () => {
+  it('takes its rows in the order reset, update, new, for several cells, inputs and layers', () => {
     const random = seeded(12),
-      n = 3,
-      m = 2,
+      sizes = [2, 3, 5],
       many = (k: number): number[] => Array.from({ length: k }, () => Math.round(200 * (random() - 0.5)));
+    const cells = [0, 1].map((l) => {
+      const m = sizes[l]!,
+        n = sizes[l + 1]!;
+      return {
+        inputs: m,
+        size: n,
+        inputWeights: { scale: 0.01, values: many(3 * n * m) },
+        stateWeights: { scale: 0.02, values: many(3 * n * n) },
+        inputBias: { scale: 0.01, values: many(3 * n) },
+        stateBias: { scale: 0.01, values: many(3 * n) },
+      };
+    });
     const w: GruWeights = {
-      inputs: m,
-      size: n,
+      cells,
       outputs: 2,
-      inputWeights: { scale: 0.01, values: many(3 * n * m) },
-      stateWeights: { scale: 0.02, values: many(3 * n * n) },
-      inputBias: { scale: 0.01, values: many(3 * n) },
-      stateBias: { scale: 0.01, values: many(3 * n) },
-      outWeights: { scale: 0.02, values: many(2 * n) },
+      outWeights: { scale: 0.02, values: many(2 * 5) },
       outBias: { scale: 0.01, values: many(2) },
     };
     const at = ({ scale, values }: Quantised, i: number): number => values[i]! * scale;
-    const g = new Gru(w);
-    let h = [0, 0, 0];
+    const g = new Gru(w),
+      states = [new Array<number>(3).fill(0), new Array<number>(5).fill(0)];
     for (let k = 0; k < 20; k++) {
-      const x = [random() - 0.5, random() - 0.5];
-      const into = (gate: number, i: number): number =>
-        at(w.inputBias, gate * n + i) +
-        x.reduce((s, v, j) => s + v * at(w.inputWeights, (gate * n + i) * m + j), 0);
-      const from = (gate: number, i: number): number =>
-        at(w.stateBias, gate * n + i) +
-        h.reduce((s, v, j) => s + v * at(w.stateWeights, (gate * n + i) * n + j), 0);
-      h = h.map((old, i) => {
-        const r = sigmoid(into(0, i) + from(0, i)),
-          z = sigmoid(into(1, i) + from(1, i));
-        return (1 - z) * Math.tanh(into(2, i) + r * from(2, i)) + z * old;
+      const first = [random() - 0.5, random() - 0.5];
+      let x = first;
+      cells.forEach((c, l) => {
+        const { inputs: m, size: n } = c,
+          h = states[l]!;
+        const into = (gate: number, i: number): number =>
+          at(c.inputBias, gate * n + i) +
+          x.reduce((s, v, j) => s + v * at(c.inputWeights, (gate * n + i) * m + j), 0);
+        const from = (gate: number, i: number): number =>
+          at(c.stateBias, gate * n + i) +
+          h.reduce((s, v, j) => s + v * at(c.stateWeights, (gate * n + i) * n + j), 0);
+        x = states[l] = h.map((old, i) => {
+          const r = sigmoid(into(0, i) + from(0, i)),
+            z = sigmoid(into(1, i) + from(1, i));
+          return (1 - z) * Math.tanh(into(2, i) + r * from(2, i)) + z * old;
+        });
       });
-      const out = g.step(Float32Array.from(x));
+      const out = g.step(Float32Array.from(first));
       for (let o = 0; o < 2; o++)
         expect(out[o]).toBeCloseTo(
-          sigmoid(at(w.outBias, o) + h.reduce((s, v, j) => s + v * at(w.outWeights, o * n + j), 0)),
+          sigmoid(at(w.outBias, o) + x.reduce((s, v, j) => s + v * at(w.outWeights, o * 5 + j), 0)),
           5,
         );
     }
@@ -96,8 +111,11 @@ describe('a gated recurrent unit', () => {
     expect(g.step(Float32Array.of(1))[0]).toBe(fresh.step(Float32Array.of(1))[0]);
   });
   it('refuses weights that do not fit their shape', () => {
-    expect(() => new Gru({ ...cell([0, 0, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0], 0, 0), inputs: 2 })).toThrow(
-      /6 weights wanted, got 3/,
+    const one = cell([0, 0, 0], [0, 0, 0], [0, 0, 0], [0, 0, 0], 0, 0),
+      wide = { ...one.cells[0]!, inputs: 2 };
+    expect(() => new Gru({ ...one, cells: [wide] })).toThrow(/6 weights wanted, got 3/);
+    expect(() => new Gru({ ...one, cells: [one.cells[0]!, wide] })).toThrow(
+      /layer 2 takes 2, the one below gives 1/,
     );
   });
 });

@@ -45,6 +45,26 @@ describe('pitch', () => {
       expect(pitch.confidence).toBeGreaterThan(0.9);
     },
   );
+  it.each([1230, 1480, 1661, 2217, 2489, 3136, 3520, 4186, 4978])(
+    'of a whistle at %d Hz is right within five cents, though breath is in it',
+    (hz) => {
+      const hearing = new Hearing(RATE, 256),
+        { pitch } = hearing,
+        random = seeded(hz);
+      run(hearing, 0.3, (n) => 0.2 * Math.sin((2 * Math.PI * hz * n) / RATE) + 0.02 * (random() - 0.5));
+      expect(Math.abs(1200 * Math.log2(pitch.hz / hz))).toBeLessThan(5);
+      expect(pitch.confidence).toBeGreaterThan(0.6);
+    },
+  );
+  it.each([110, 220, 370, 460])(
+    'of a note at %d Hz is its own, though its fifth partial is the loudest by far',
+    (hz) => {
+      const hearing = new Hearing(RATE, 256),
+        { pitch } = hearing;
+      run(hearing, 0.4, (n) => 0.06 * saw(hz, 1)(n) + 0.15 * Math.sin((10 * Math.PI * hz * n) / RATE));
+      expect(Math.abs(1200 * Math.log2(pitch.hz / hz))).toBeLessThan(5);
+    },
+  );
   it('is heard in antiphase, and known 60 ms after a note began', () => {
     const hearing = new Hearing(RATE, 256),
       { pitch } = hearing,

@@ -7,6 +7,7 @@ import type { Frames, Hz, Seconds } from '../units';
 import { BandFrame } from './bandFrame';
 import { BeatTracker } from './beatTracker';
 import { HitListener } from './hitListener';
+import { NoteListener } from './noteListener';
 import { Pitch } from './pitch';
 import { SpeechListener } from './speechListener';
 
@@ -18,7 +19,16 @@ export type Channel = (typeof CHANNELS)[number];
 const FINE: Seconds = 4096 / 48000;
 
 export type StageName =
-  'octaves' | 'frame' | 'hits' | 'beat' | 'speech' | 'pitch' | 'loudness' | 'truePeak' | 'fine';
+  | 'octaves'
+  | 'frame'
+  | 'hits'
+  | 'beat'
+  | 'speech'
+  | 'pitch'
+  | 'noteBegins'
+  | 'loudness'
+  | 'truePeak'
+  | 'fine';
 const NO_STAGES: ReadonlySet<StageName> = new Set();
 
 /**
@@ -34,6 +44,7 @@ export class Hearing {
   #beat: BeatTracker | null = null;
   #speech: SpeechListener | null = null;
   #pitch: Pitch | null = null;
+  #noteBegins: NoteListener | null = null;
   #loudness: Loudness | null = null;
   #truePeak: TruePeak | null = null;
   #fine: ShortSpectrum | null = null;
@@ -74,6 +85,12 @@ export class Hearing {
     const { octaves } = this;
     return (this.#pitch ??= new Pitch(octaves));
   }
+  get noteBegins(): NoteListener {
+    this.#asked?.add('noteBegins');
+    void this.hits;
+    void this.pitch;
+    return (this.#noteBegins ??= new NoteListener(this.sampleRate));
+  }
   get loudness(): Loudness {
     this.#asked?.add('loudness');
     return (this.#loudness ??= new Loudness(this.sampleRate));
@@ -105,6 +122,7 @@ export class Hearing {
     if (!stages.has('beat')) this.#beat = null;
     if (!stages.has('speech')) this.#speech = null;
     if (!stages.has('pitch')) this.#pitch = null;
+    if (!stages.has('noteBegins')) this.#noteBegins = null;
     if (!stages.has('loudness')) this.#loudness = null;
     if (!stages.has('truePeak')) this.#truePeak = null;
     if (!stages.has('fine')) this.#fine = null;
@@ -118,6 +136,7 @@ export class Hearing {
       beat: this.#beat,
       speech: this.#speech,
       pitch: this.#pitch,
+      noteBegins: this.#noteBegins,
       loudness: this.#loudness,
       truePeak: this.#truePeak,
       fine: this.#fine,
@@ -135,6 +154,7 @@ export class Hearing {
       this.#speech?.process(this.#frame);
     }
     if (this.#pitch) this.#pitch.process(this.#octaves!, hop);
+    if (this.#noteBegins) this.#noteBegins.process(this.#pitch!, this.#hits!, hop.frames);
     this.#loudness?.process(hop, onLoudnessStep);
     this.#truePeak?.process(hop);
     if (this.#fine) {

@@ -1,9 +1,7 @@
 import type { Hz, Seconds } from '../units';
-import { BAND_COUNT, FLAT_COUNT, type BandFrame } from './bandFrame';
+import { BAND_COUNT, COMMON_COUNT, FINE_COUNT, FLAT_COUNT, MOMENT_COUNT, type BandFrame } from './bandFrame';
 import { Gru, type GruWeights } from './gru';
 import trained from './weights/hits.json';
-import trainedToo from './weights/hitsToo.json';
-import trainedThird from './weights/hitsThird.json';
 
 /** What a stroke is taken for, in the order of the network's outputs. */
 export const STROKES = ['any', 'kick', 'snare', 'hat'] as const;
@@ -13,7 +11,7 @@ export type Stroke = (typeof STROKES)[number];
 export const HOLD_OFF: Seconds = 0.036;
 /** Probability at which a stroke is believed, at middling sensitivity: where, on pieces kept apart, misses and false alarms weighed least together. */
 const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.7, kick: 0.7, snare: 0.65, hat: 0.6 };
-/** How long after a stroke's onset the hop ends in which it is usually believed. */
+/** How long after a stroke's onset the hop ends in which it is usually believed: when exactly it was is told by the network. */
 const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.02, snare: 0.02, hat: 0.02 };
 /** Bands whose level is a stroke's strength. */
 const VOICE: Readonly<Record<Stroke, readonly [number, number]>> = {
@@ -24,6 +22,11 @@ const VOICE: Readonly<Record<Stroke, readonly [number, number]>> = {
 };
 /** A stroke this far below the loudest of its kind of late has a strength of a tenth. */
 const LOUDEST_FALL_DB_PER_S = 1.5;
+/** How long ago an onset is told to be at most. */
+const AGO_MOST: Seconds = 0.048;
+/** Hops whose moments are looked at, and before now, whose bands are. */
+const HOPS_OF_MOMENTS = 4,
+  HOPS_BEFORE = 4;
 /** Nothing is believed before the sound has been heard for so long: what is already on at the start is no stroke. */
 const WARM_UP: Seconds = 0.045;
 
@@ -60,18 +63,20 @@ export function strokeThreshold(stroke: Stroke, sensitivity: number): number {
 }
 
 /**
- * How likely it is that a stroke of each kind has just begun, by three networks that were trained on patterns of many styles, kits
- * and mixes (see docs/decisions.md): they err in different places, and their mean is believed. Computed once an input and
- * channel, whoever asks.
+ * How likely it is that a stroke of each kind has just begun, and how long ago: by a network of two layers that was trained on music
+ * of many kinds (see docs/decisions.md). Computed once an input and channel, whoever asks.
  */
 export class HitListener {
   /** Probability of each of {@link STROKES}. */
   readonly probability = new Float32Array(STROKES.length);
-  readonly #networks: readonly Gru[] = [trained, trainedToo, trainedThird].map(
-    (w) => new Gru(w as GruWeights),
+  /** How long before the hop's end a stroke of each began, if one did. */
+  readonly ago = new Float32Array(STROKES.length);
+  readonly #network = new Gru(trained as GruWeights);
+  readonly #input = new Float32Array(
+    FINE_COUNT * 3 + FLAT_COUNT + COMMON_COUNT + MOMENT_COUNT * HOPS_OF_MOMENTS,
   );
-  readonly #input = new Float32Array(BAND_COUNT * 3 + FLAT_COUNT);
-  readonly #past = new Float32Array(BAND_COUNT * 4);
+  readonly #past = new Float32Array(FINE_COUNT * HOPS_BEFORE);
+  readonly #moments = new Float32Array(MOMENT_COUNT * HOPS_OF_MOMENTS);
   readonly #loudest = new Float64Array(STROKES.length).fill(-3.5);
   readonly #rate: Hz;
   #heard: Seconds = 0;
@@ -83,37 +88,45 @@ export class HitListener {
 
   /** Takes one frame. Allocates nothing. @param frames - of its hop */
   process(frame: BandFrame, frames: number): void {
-    const x = frame.bands,
-      n = BAND_COUNT,
+    this.#look(frame);
+    const dt = frames / this.#rate;
+    this.#heard += dt;
+    const { probability, ago } = this,
+      y = this.#network.step(this.#input);
+    for (let i = 0; i < STROKES.length; i++) {
+      probability[i] = this.#heard >= WARM_UP ? y[i]! : 0;
+      ago[i] = y[STROKES.length + i]! * AGO_MOST;
+    }
+  }
+
+  /** What goes in: each band now, its leap over the hop before and over the quietest of the three before that; noise, sides; moments. */
+  #look({ fine, flatness, common, moments }: BandFrame): void {
+    const n = FINE_COUNT,
       input = this.#input,
       past = this.#past;
     if (this.#first) {
-      for (let k = 0; k < 4; k++) past.set(x, k * n);
+      for (let k = 0; k < HOPS_BEFORE; k++) past.set(fine, k * n);
+      for (let k = 0; k < HOPS_OF_MOMENTS; k++) this.#moments.set(moments, k * MOMENT_COUNT);
       this.#first = false;
     }
     for (let b = 0; b < n; b++) {
-      const one = past[b]!,
+      const x = fine[b]!,
         two = past[n + b]!,
         three = past[2 * n + b]!,
         four = past[3 * n + b]!;
       let base = two < three ? two : three;
       if (four < base) base = four;
-      input[b] = x[b]!;
-      input[n + b] = x[b]! - one;
-      input[2 * n + b] = x[b]! - base;
+      input[b] = x;
+      input[n + b] = x - past[b]!;
+      input[2 * n + b] = x - base;
     }
-    input.set(frame.flatness, 3 * n);
-    past.copyWithin(n, 0, 3 * n);
-    past.set(x, 0);
-    const dt = frames / this.#rate;
-    this.#heard += dt;
-    const { probability } = this,
-      count = this.#networks.length;
-    probability.fill(0);
-    for (let k = 0; k < count; k++) {
-      const y = this.#networks[k]!.step(input);
-      if (this.#heard >= WARM_UP) for (let i = 0; i < STROKES.length; i++) probability[i]! += y[i]! / count;
-    }
+    input.set(flatness, 3 * n);
+    input.set(common, 3 * n + FLAT_COUNT);
+    this.#moments.copyWithin(MOMENT_COUNT, 0);
+    this.#moments.set(moments);
+    input.set(this.#moments, 3 * n + FLAT_COUNT + COMMON_COUNT);
+    past.copyWithin(n, 0, (HOPS_BEFORE - 1) * n);
+    past.set(fine);
   }
 
   /** Strength of a stroke that begins now, 0.05 to 1: its amplitude against the loudest of its kind of late. */

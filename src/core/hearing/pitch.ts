@@ -6,11 +6,22 @@ import { clamp, type Hz, type Seconds } from '../units';
 
 /** Lowest and highest pitch that is listened for. */
 export const PITCH_LOW: Hz = 38,
-  PITCH_HIGH: Hz = 1700;
-/** Two windows: the short one is quick and serves from 78 Hz, the long one hears two and a half waves of 40 Hz. */
+  PITCH_HIGH: Hz = 5500;
+/**
+ * Three windows: the short one is quick and serves from 78 Hz, the long one hears two and a half waves of 40 Hz, and the third one hears
+ * whistles, at a rate that has enough samples in one of their waves.
+ */
 const SHORT: Seconds = 0.036,
-  LONG: Seconds = 0.07;
-const SHORT_LOWEST: Hz = 78;
+  LONG: Seconds = 0.07,
+  WHISTLE: Seconds = 0.016;
+const SHORT_LOWEST: Hz = 78,
+  WHISTLE_LOWEST: Hz = 1000,
+  WHISTLE_FROM: Hz = 1250;
+/** What the longer windows may find at most; above it they have too few samples in a wave. */
+const TOP: Hz = 1700;
+/** A whistle's period is believed from this likeness on, and no less than so much below that of a longer one. */
+const WHISTLE_LIKE = 0.85,
+  WHISTLE_LESS = 0.03;
 /** The first peak this near to the highest one is the period: later ones are its multiples. */
 const NEAR_BEST = 0.87;
 /** Likeness of one period to the next that counts as no pitch at all, and as a sure one. */
@@ -21,9 +32,10 @@ const GATE_POWER = 10 ** (-74 / 10);
 /** Lags beyond this share of a window have too little of it left to compare. */
 const REACH = 0.62;
 /** The sound is analysed at about this rate: enough for the harmonics that tell a period. */
-const WORK_RATE: Hz = 12000;
-const TAPER_FROM: Hz = 1400,
-  TAPER_TO: Hz = 3000;
+const WORK_RATE: Hz = 12000,
+  WHISTLE_RATE: Hz = 44000;
+const TAPER: readonly [from: Hz, to: Hz] = [1400, 3000],
+  WHISTLE_TAPER: readonly [from: Hz, to: Hz] = [7000, 14000];
 
 /** One window: how many frames, up to which lag, and a transform as long as both together, so that the correlation does not wrap. */
 interface Look {
@@ -32,6 +44,39 @@ interface Look {
   readonly transform: Transform;
   readonly size: number;
   readonly taper: Float64Array;
+  readonly ring: Ring;
+  /** Pitches that it may find. */
+  readonly lowest: Hz;
+  readonly highest: Hz;
+}
+
+/** The newest stretch of both channels at a rate. */
+class Ring {
+  readonly left: Float64Array;
+  readonly right: Float64Array;
+  readonly length: number;
+  at = 0;
+  constructor(
+    length: Seconds,
+    readonly depth: number,
+    readonly rate: Hz,
+  ) {
+    this.length = Math.round(length * rate);
+    this.left = new Float64Array(this.length);
+    this.right = new Float64Array(this.length);
+  }
+  take(octaves: Octaves, hop: Hop): void {
+    const l = octaves.leftAt(this.depth, hop),
+      r = octaves.rightAt(this.depth, hop),
+      frames = octaves.framesAt(this.depth, hop);
+    for (let i = 0; i < frames; i++) {
+      const a = l[i]!,
+        b = r[i]!;
+      this.left[this.at] = a < 1e6 && a > -1e6 ? a : 0;
+      this.right[this.at] = b < 1e6 && b > -1e6 ? b : 0;
+      if (++this.at === this.length) this.at = 0;
+    }
+  }
 }
 
 /**
@@ -44,62 +89,39 @@ export class Pitch {
   hz: Hz = 0;
   /** 0 (noise) to 1 (sure). */
   confidence = 0;
-  readonly depth: number;
+  /** How often it was looked for; on when `hz` and `confidence` are new. */
+  looks = 0;
   /** From a note's start to its pitch, for notes that the short window serves. */
   readonly delay: Seconds = SHORT;
-  readonly #rate: Hz;
+  readonly #ring: Ring;
+  readonly #fast: Ring;
   readonly #short: Look;
   readonly #long: Look;
-  readonly #ringL: Float64Array;
-  readonly #ringR: Float64Array;
+  readonly #whistle: Look;
   readonly #likeness: Float64Array;
   readonly #found = { hz: 0, like: 0 };
-  #at = 0;
   #before = 0;
   #turn = 0;
 
   constructor(octaves: Octaves) {
-    let depth = 0;
-    while (octaves.rateAt(depth) / 2 >= WORK_RATE * 0.9) depth++;
-    octaves.need(depth);
-    this.depth = depth;
-    this.#rate = octaves.rateAt(depth);
-    this.#short = this.#lookOf(SHORT, SHORT_LOWEST);
-    this.#long = this.#lookOf(LONG, PITCH_LOW);
-    this.#ringL = new Float64Array(this.#long.frames);
-    this.#ringR = new Float64Array(this.#long.frames);
-    this.#likeness = new Float64Array(Math.max(this.#short.most, this.#long.most) + 1);
-  }
-
-  #lookOf(length: Seconds, lowest: Hz): Look {
-    const frames = Math.round(length * this.#rate),
-      most = Math.min(Math.floor(frames * REACH), Math.ceil(this.#rate / lowest)),
-      size = 2 ** Math.ceil(Math.log2(frames + most));
-    // Treble is let go before the comparison: with it a period that lies between two samples would look unlike itself, and twice that period better.
-    const taper = Float64Array.from({ length: size }, (_, k) => {
-      const hz = (Math.min(k, size - k) * this.#rate) / size;
-      return hz <= TAPER_FROM
-        ? 1
-        : hz >= TAPER_TO
-          ? 0
-          : 0.5 + 0.5 * Math.cos((Math.PI * (hz - TAPER_FROM)) / (TAPER_TO - TAPER_FROM));
-    });
-    return { frames, most, transform: new Transform(size), size, taper };
+    const ringOf = (least: Hz, length: Seconds): Ring => {
+      let depth = 0;
+      while (octaves.rateAt(depth) / 2 >= least * 0.9) depth++;
+      octaves.need(depth);
+      return new Ring(length, depth, octaves.rateAt(depth));
+    };
+    this.#ring = ringOf(WORK_RATE, LONG);
+    this.#fast = ringOf(WHISTLE_RATE, WHISTLE);
+    this.#short = lookOf(this.#ring, SHORT, SHORT_LOWEST, TAPER, PITCH_LOW, TOP);
+    this.#long = lookOf(this.#ring, LONG, PITCH_LOW, TAPER, PITCH_LOW, TOP);
+    this.#whistle = lookOf(this.#fast, WHISTLE, WHISTLE_LOWEST, WHISTLE_TAPER, WHISTLE_FROM, PITCH_HIGH);
+    this.#likeness = new Float64Array(Math.max(this.#short.most, this.#long.most, this.#whistle.most) + 1);
   }
 
   /** Takes one hop, already halved; looks anew every second hop. Allocates nothing, never throws. */
   process(octaves: Octaves, hop: Hop): void {
-    const l = octaves.leftAt(this.depth, hop),
-      r = octaves.rightAt(this.depth, hop),
-      frames = octaves.framesAt(this.depth, hop),
-      n = this.#ringL.length;
-    for (let i = 0; i < frames; i++) {
-      const a = l[i]!,
-        b = r[i]!;
-      this.#ringL[this.#at] = a < 1e6 && a > -1e6 ? a : 0;
-      this.#ringR[this.#at] = b < 1e6 && b > -1e6 ? b : 0;
-      if (++this.#at === n) this.#at = 0;
-    }
+    this.#ring.take(octaves, hop);
+    this.#fast.take(octaves, hop);
     if ((this.#turn ^= 1) === 0) this.#look();
   }
 
@@ -114,10 +136,18 @@ export class Pitch {
         like = this.#found.like;
       }
     }
+    this.#period(this.#whistle);
+    const found = this.#found;
+    // A lower note has a fundamental that this window would be unlike itself for; what is as like itself after one short wave has none.
+    if (found.hz > 0 && found.like > WHISTLE_LIKE && found.like > like - WHISTLE_LESS) {
+      hz = found.hz;
+      like = Math.max(like, found.like);
+    }
     let confidence = clamp((like - NOISE) / (SURE - NOISE), 0, 1);
     // What leaps about from look to look is no pitch.
     if (this.#before > 0 && hz > 0 && Math.abs(Math.log2(hz / this.#before)) > 0.08) confidence *= 0.6;
     this.#before = hz;
+    this.looks++;
     this.hz = confidence > 0 ? hz : 0;
     this.confidence = confidence;
   }
@@ -126,23 +156,23 @@ export class Pitch {
   #period(look: Look): void {
     const { frames: n, most, size } = look,
       { memory, input } = look.transform,
-      ring = this.#ringL.length;
+      { left, right, at, length: ring } = look.ring;
     const found = this.#found;
     found.hz = found.like = 0;
-    let from = (this.#at - n + ring) % ring,
+    let from = (at - n + ring) % ring,
       power = 0,
       meanL = 0,
       meanR = 0;
     for (let i = 0, k = from; i < n; i++) {
-      meanL += this.#ringL[k]!;
-      meanR += this.#ringR[k]!;
+      meanL += left[k]!;
+      meanR += right[k]!;
       if (++k === ring) k = 0;
     }
     meanL /= n;
     meanR /= n;
     for (let i = 0; i < n; i++) {
-      const a = this.#ringL[from]! - meanL,
-        b = this.#ringR[from]! - meanR;
+      const a = left[from]! - meanL,
+        b = right[from]! - meanR;
       memory[input + 2 * i] = a;
       memory[input + 2 * i + 1] = b;
       power += a * a + b * b;
@@ -170,14 +200,14 @@ export class Pitch {
     for (let t = 2; t < most; t++) {
       if (out[t]! < 0) crossed = true;
       if (!crossed || out[t]! < NEAR_BEST * best || out[t]! < out[t - 1]! || out[t]! < out[t + 1]!) continue;
-      this.#refine(out, t, most);
+      this.#refine(look, t);
       return;
     }
   }
 
   /** Turns the power spectrum in the transform's input into likeness by lag. */
   #like(
-    { frames: n, most, transform, size }: Look,
+    { frames: n, most, transform, size, ring: heard }: Look,
     power: number,
     meanL: number,
     meanR: number,
@@ -186,18 +216,18 @@ export class Pitch {
     const at = transform.run(),
       r = transform.memory,
       out = this.#likeness,
-      ring = this.#ringL.length;
+      { left, right, length: ring } = heard;
     let m = 2 * power;
-    let head = (this.#at - n + ring) % ring,
-      tail = (this.#at - 1 + ring) % ring;
+    let head = (heard.at - n + ring) % ring,
+      tail = (heard.at - 1 + ring) % ring;
     // What the taper took away is missing from the correlation, so it is left out of the power too.
     const kept = r[at]! / (size * power);
     out[0] = 1;
     for (let t = 1; t <= most; t++) {
-      const a = this.#ringL[head]! - meanL,
-        b = this.#ringR[head]! - meanR,
-        c = this.#ringL[tail]! - meanL,
-        d = this.#ringR[tail]! - meanR;
+      const a = left[head]! - meanL,
+        b = right[head]! - meanR,
+        c = left[tail]! - meanL,
+        d = right[tail]! - meanR;
       m -= a * a + b * b + c * c + d * d;
       if (++head === ring) head = 0;
       if (--tail < 0) tail = ring - 1;
@@ -207,7 +237,8 @@ export class Pitch {
   }
 
   /** Places a peak between lags by a parabola; then by its furthest multiple that is still in view, which is as much finer. */
-  #refine(out: Float64Array, peak: number, most: number): void {
+  #refine({ most, ring, lowest, highest }: Look, peak: number): void {
+    const out = this.#likeness;
     const at = (t: number): number => {
       const a = out[t - 1]!,
         b = out[t]!,
@@ -226,11 +257,31 @@ export class Pitch {
       if (out[t]! < out[t - 1]! || out[t]! < out[t + 1]! || out[t]! < 0.8 * like) break;
       lag = at(t) / k;
     }
-    const hz = this.#rate / lag;
-    if (hz < PITCH_LOW || hz > PITCH_HIGH) return;
+    const hz = ring.rate / lag;
+    if (hz < lowest || hz > highest) return;
     this.#found.hz = hz;
     this.#found.like = like;
   }
+}
+
+function lookOf(
+  ring: Ring,
+  length: Seconds,
+  longest: Hz,
+  [from, to]: readonly [Hz, Hz],
+  lowest: Hz,
+  highest: Hz,
+): Look {
+  const { rate } = ring,
+    frames = Math.round(length * rate),
+    most = Math.min(Math.floor(frames * REACH), Math.ceil(rate / longest)),
+    size = 2 ** Math.ceil(Math.log2(frames + most));
+  // Treble is let go before the comparison: with it a period that lies between two samples would look unlike itself, and twice that period better.
+  const taper = Float64Array.from({ length: size }, (_, k) => {
+    const hz = (Math.min(k, size - k) * rate) / size;
+    return hz <= from ? 1 : hz >= to ? 0 : 0.5 + 0.5 * Math.cos((Math.PI * (hz - from)) / (to - from));
+  });
+  return { frames, most, transform: new Transform(size), size, taper, ring, lowest, highest };
 }
 
 /** Number of a note, 69 for A4 at 440 Hz; in between for what is out of tune. */

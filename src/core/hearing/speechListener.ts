@@ -1,5 +1,5 @@
 import type { Hz, Seconds } from '../units';
-import type { BandFrame } from './bandFrame';
+import { BAND_COUNT, type BandFrame } from './bandFrame';
 import { Gru, type GruWeights } from './gru';
 import { PooledFrame } from './pooledFrame';
 import trained from './weights/speech.json';
@@ -18,7 +18,7 @@ export class SpeechListener {
   /** Smoothed likelihood, 0 to 1. */
   likelihood = 0;
   readonly #gru = new Gru(trained as GruWeights);
-  readonly #pooled = new PooledFrame();
+  readonly #pooled = new PooledFrame(BAND_COUNT);
   readonly #step: Seconds;
   #quiet: Seconds = 0;
 
@@ -28,7 +28,7 @@ export class SpeechListener {
 
   /** Takes a frame; works on every second. Allocates nothing. */
   process(frame: BandFrame): void {
-    if (!this.#pooled.take(frame)) return;
+    if (!this.#pooled.take(frame.bands)) return;
     const p = this.#gru.step(this.#pooled.input)[0]!;
     this.likelihood += (p - this.likelihood) * (1 - Math.exp(-this.#step / SMOOTH));
     if (this.likelihood > BEGIN) {

@@ -1,6 +1,7 @@
 export {
   type ColourRanges,
   CLOCK_READINGS,
+  GATE_SHUT,
   LIST_ORDERS,
   loopThrough,
   type Making,
@@ -8,7 +9,9 @@ export {
   MAKING_LABELS,
   type MakingKind,
   newMaking,
+  PAIRINGS,
   sourceOf,
+  sourcesOf,
   type Touch,
   USUAL_RANGES,
   WAVE_SHAPES,

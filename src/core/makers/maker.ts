@@ -3,7 +3,7 @@ import { toLinear } from '../parameters/colour';
 import { colourOf } from '../parameters/oklch';
 import { seedOf } from '../random';
 import type { Seconds } from '../units';
-import { type ColourRanges, LIST_ORDERS, type Making, type WaveShape } from './making';
+import { type ColourRanges, LIST_ORDERS, type Making, type Pairing, type WaveShape } from './making';
 
 /** What a maker sees of a tick, the same object every time. */
 export interface MakerTick {
@@ -16,6 +16,8 @@ export interface MakerTick {
   clock: BeatClock;
   /** The source's present number; 0 without one. */
   level: number;
+  /** That of the second source; 0 without one. */
+  other: number;
   /** Events of the source in this tick, in order; the first `events` of each row. */
   events: number;
   readonly at: Float64Array;
@@ -53,6 +55,26 @@ export function wave(shape: WaveShape, phase: number, cycle: number, seed: numbe
         b = chance(seed, cycle + 1);
       return a + (b - a) * phase * phase * (3 - 2 * phase);
     }
+  }
+}
+
+/** One number of two; always finite. */
+export function paired(makes: Pairing, a: number, b: number): number {
+  switch (makes) {
+    case 'sum':
+      return a + b;
+    case 'difference':
+      return a - b;
+    case 'product':
+      return a * b;
+    case 'ratio': {
+      const x = a / b;
+      return Math.abs(b) > 1e-9 && x - x === 0 ? x : 0;
+    }
+    case 'greatest':
+      return a > b ? a : b;
+    case 'least':
+      return a < b ? a : b;
   }
 }
 
@@ -115,6 +137,10 @@ export class Maker {
         break;
       case 'oneShot':
         s.fill(0);
+        break;
+      case 'gate':
+        s[0] = 0;
+        this.value = making.shut === 'hold' ? s[1]! : 0;
         break;
       case 'crossing':
         this.value = making.gives === 'switch' ? s[0]! : 0;
@@ -229,6 +255,16 @@ export class Maker {
         this.value = making.gives === 'switch' ? (making.way === 'down' ? 1 - s[0]! : s[0]!) : 0;
         return;
       }
+      case 'gate': {
+        // State: whether it is open, and what went through last.
+        s[0] = tick.other > (s[0]! > 0 ? making.at - making.back : making.at) ? 1 : 0;
+        if (s[0] > 0) s[1] = tick.level;
+        this.value = s[0] > 0 || making.shut === 'hold' ? s[1]! : 0;
+        return;
+      }
+      case 'pair':
+        this.value = paired(making.makes, tick.level, tick.other);
+        return;
       case 'change':
         if (this.#fresh) {
           this.#fresh = false;

@@ -4,7 +4,7 @@ import type { SignalStore } from '../plan/signalStore';
 import { isNth, type Nth } from '../nth';
 import type { Seconds } from '../units';
 import { Maker, type MakerTick } from './maker';
-import { makerSignalKind, nthOfMaking, sourceOf, type Making } from './making';
+import { makerSignalKind, nthOfMaking, otherSourceOf, sourceOf, sourcesOf, type Making } from './making';
 
 /** A maker of a show: gives a signal of the same id. */
 export interface MakerSource {
@@ -18,6 +18,7 @@ interface Run {
   readonly maker: Maker;
   readonly slot: number;
   from: number;
+  and: number;
   readonly nth: Nth | null;
   readonly event: boolean;
   readonly colour: boolean;
@@ -45,6 +46,7 @@ export class MakerBank {
       open: 0,
       clock,
       level: 0,
+      other: 0,
       events: 0,
       at: new Float64Array(EVENTS),
       strength: new Float32Array(EVENTS),
@@ -67,6 +69,7 @@ export class MakerBank {
         maker,
         slot: this.store.place(source.id, kind === 'colour' ? 3 : 1),
         from: -1,
+        and: -1,
         nth: nthOfMaking(source.making),
         event: kind === 'event',
         colour: kind === 'colour',
@@ -74,8 +77,10 @@ export class MakerBank {
     }
     for (const [id, { slot }] of before) if (!this.#runs.has(id)) this.store.values[slot] = NaN;
     for (const run of this.#runs.values()) {
-      const from = sourceOf(run.source.making);
-      run.from = from === null ? -1 : (this.#runs.get(from)?.slot ?? placeOf(from));
+      const slotOf = (id: string | null): number =>
+        id === null ? -1 : (this.#runs.get(id)?.slot ?? placeOf(id));
+      run.from = slotOf(sourceOf(run.source.making));
+      run.and = slotOf(otherSourceOf(run.source.making));
     }
     this.#order = inOrder(this.#runs);
   }
@@ -129,11 +134,16 @@ export class MakerBank {
     for (let i = 0; i < this.#order.length; i++) this.#step(this.#order[i]!);
   }
 
+  #levelAt(slot: number): number {
+    const x = slot >= 0 ? this.store.values[slot]! : 0;
+    return x - x === 0 ? x : 0;
+  }
   #step(run: Run): void {
     const { store } = this,
       tick = this.#tick,
       { maker, slot, from, nth } = run;
-    tick.level = from >= 0 && store.values[from]! - store.values[from]! === 0 ? store.values[from]! : 0;
+    tick.level = this.#levelAt(from);
+    tick.other = this.#levelAt(run.and);
     tick.events = 0;
     if (from >= 0 && store.strength[from]! > 0) {
       for (let i = 0; i < store.eventCount && tick.events < EVENTS; i++) {
@@ -160,9 +170,10 @@ export class MakerBank {
 function inOrder(runs: ReadonlyMap<string, Run>): Run[] {
   return afterSource(
     [...runs.values()],
-    ({ source }) => runs.get(sourceOf(source.making) ?? '') ?? null,
-    (run) => {
-      run.from = -1;
+    ({ source }) => sourcesOf(source.making).flatMap((id) => runs.get(id) ?? []),
+    (run, source) => {
+      if (run.from === source.slot) run.from = -1;
+      if (run.and === source.slot) run.and = -1;
     },
   );
 }

@@ -57,6 +57,72 @@ class Rig {
 }
 const on = 'in';
 
+describe('two signals', () => {
+  const [a, b] = [0.6, -0.25];
+  it.each([
+    ['sum', a + b],
+    ['difference', a - b],
+    ['product', a * b],
+    ['ratio', a / b],
+    ['greatest', a],
+    ['least', b],
+  ] as const)('make their %s', (makes, truth) => {
+    const r = new Rig(
+      { kind: 'pair', of: 'in', and: 'm1', makes },
+      { kind: 'list', on, values: [b], order: 'onward' },
+    );
+    r.tick(a);
+    expect(r.value()).toBeCloseTo(truth, 6);
+  });
+  it('have no ratio to nothing, and count one that is not chosen or is no number as nothing', () => {
+    const r = new Rig(
+      { kind: 'pair', of: 'in', and: null, makes: 'ratio' },
+      { kind: 'pair', of: 'in', and: null, makes: 'sum' },
+    );
+    r.tick(3);
+    expect([r.value(0), r.value(1)]).toEqual([0, 3]);
+    r.tick(NaN);
+    expect([r.value(0), r.value(1)]).toEqual([0, 0]);
+  });
+});
+
+describe('gate', () => {
+  const gate = (shut: 'rest' | 'hold'): Making => ({
+    kind: 'gate',
+    of: 'm1',
+    and: 'in',
+    at: 0.5,
+    back: 0.2,
+    shut,
+  });
+  /** What goes through is one more at every hit. */
+  const steps: Making = { kind: 'list', on, values: [1, 2, 3, 4, 5, 6, 7], order: 'onward' };
+  it.each([
+    ['rest', [0, 0, 4, 5, 0, 0]],
+    ['hold', [0, 0, 4, 5, 5, 5]],
+  ] as const)(
+    'lets through while the other is past a value, until it has come back (%s)',
+    (shut, expected) => {
+      const r = new Rig(gate(shut), steps);
+      const seen = [0, 0.5, 0.51, 0.31, 0.29, 0.45].map((level) => {
+        r.tick(level, [[0, 1]]);
+        return r.value();
+      });
+      expect(seen).toEqual(expected);
+    },
+  );
+  it('opens as it was left, and gives nothing by itself', () => {
+    const r = new Rig(gate('hold'), steps);
+    r.tick(1, [[0, 1]]);
+    const again = new Rig();
+    again.bank.remember(r.bank.states());
+    again.makers = r.makers;
+    again.plan();
+    again.tick(0);
+    expect(again.value()).toBe(2);
+  });
+});
+
 describe('oscillator', () => {
   it.each([
     ['sine', 0.25, 0.5],
@@ -380,6 +446,19 @@ describe("a show's makers", () => {
     r.plan();
     r.tick();
     expect([r.value(0), r.value(1)]).toEqual([1, 20]);
+  });
+  it('come after both of the two that they take from, and refuse a loop through either', () => {
+    const two = (of: string | null, and: string | null): Making => ({ kind: 'pair', of, and, makes: 'sum' });
+    const r = new Rig(two('m1', 'm2'), { kind: 'glide', of: 'in', seconds: 0 }, two('in', 'm1'));
+    r.tick(2);
+    // In the first tick already: m1 is 2, m2 is 2 + 2, m0 both.
+    expect([0, 1, 2].map((i) => r.value(i))).toEqual([6, 2, 4]);
+    expect(loopThrough(r.makers, 'm1', 'm0')).toEqual(['m1', 'm0', 'm1']);
+    expect(loopThrough(r.makers, 'm2', 'm0')).toEqual(['m2', 'm0', 'm2']);
+    expect(loopThrough(r.makers, 'm0', 'm2')).toBeNull();
+    const torn = new Rig(two('in', 'm1'), two('in', 'm0'));
+    for (let i = 0; i < 5; i++) torn.tick(1);
+    expect([torn.value(0), torn.value(1)].sort()).toEqual([1, 2]);
   });
   it('refuse a loop by naming its path, and survive one in a damaged file', () => {
     const makers = [

@@ -5,6 +5,10 @@ export const WAVE_SHAPES = ['sine', 'triangle', 'ramp', 'square', 'wander'] as c
 export type WaveShape = (typeof WAVE_SHAPES)[number];
 export const LIST_ORDERS = ['onward', 'there and back', 'any'] as const;
 export const CLOCK_READINGS = ['position', 'sinceOpened', 'beats'] as const;
+/** What is made of two signals. A ratio to nothing is nothing. */
+export const PAIRINGS = ['sum', 'difference', 'product', 'ratio', 'greatest', 'least'] as const;
+export type Pairing = (typeof PAIRINGS)[number];
+export const GATE_SHUT = ['rest', 'hold'] as const;
 export const WAYS = ['up', 'down', 'both'] as const;
 /** What a controller on the table sends, as MIDI names it. */
 export const TOUCH_MESSAGES = ['controller', 'note', 'bend', 'pressure'] as const;
@@ -71,6 +75,17 @@ export type Making =
       readonly way: (typeof WAYS)[number];
       readonly gives: 'event' | 'switch';
     }
+  /** Lets a signal through while another is past a value; shut, it gives nothing or the last that went through. */
+  | {
+      readonly kind: 'gate';
+      readonly of: Source;
+      readonly and: Source;
+      readonly at: number;
+      /** The other must come back by so much before it shuts. */ readonly back: number;
+      readonly shut: (typeof GATE_SHUT)[number];
+    }
+  /** One number of two signals. */
+  | { readonly kind: 'pair'; readonly of: Source; readonly and: Source; readonly makes: Pairing }
   /** An event whenever a signal has changed by so much since the last. */
   | { readonly kind: 'change'; readonly of: Source; readonly by: number }
   /** A slider that is moved by hand, by a controller or by a message over the network. */
@@ -144,6 +159,15 @@ export function sourceOf(making: Making): Source {
   return 'on' in making ? making.on : 'of' in making ? making.of : null;
 }
 
+/** The second signal that it takes, if it takes two. */
+export function otherSourceOf(making: Making): Source {
+  return 'and' in making ? making.and : null;
+}
+/** All that it takes from. */
+export function sourcesOf(making: Making): readonly string[] {
+  return [sourceOf(making), otherSourceOf(making)].filter((s) => s !== null);
+}
+
 /** What it reads at its highest. */
 export function makerUsual(making: Making): number {
   switch (making.kind) {
@@ -158,11 +182,14 @@ export function makerUsual(making: Making): number {
   }
 }
 
+/** Whether its number is that of another signal, or made of others'. */
+export function follows(making: Making): boolean {
+  return making.kind === 'glide' || making.kind === 'gate' || making.kind === 'pair';
+}
+
 /** Whether its number lies between 0 and 1 by its nature. */
 export function isShare(making: Making): boolean {
-  return (
-    making.kind !== 'list' && making.kind !== 'clock' && making.kind !== 'prompter' && making.kind !== 'glide'
-  );
+  return making.kind !== 'list' && making.kind !== 'clock' && making.kind !== 'prompter' && !follows(making);
 }
 
 export const MAKING_LABELS: Readonly<Record<MakingKind, string>> = {
@@ -174,6 +201,8 @@ export const MAKING_LABELS: Readonly<Record<MakingKind, string>> = {
   glide: 'Glide',
   list: 'List',
   crossing: 'Crossing',
+  gate: 'Gate',
+  pair: 'Two signals',
   change: 'Change',
   slider: 'Slider',
   button: 'Button',
@@ -190,6 +219,8 @@ export const MAKING_HELP: Readonly<Record<MakingKind, string>> = {
   glide: 'Takes its time to follow another signal.',
   list: 'One value further at every event.',
   crossing: 'An event, or on and off, when a level passes a value.',
+  gate: 'Lets a signal through while another is there.',
+  pair: 'Sum, difference, product, ratio, greatest or least.',
   change: 'An event whenever a signal has changed.',
   slider: 'Moved by hand or by a controller.',
   button: 'Pressed by hand, by a key or by a controller.',
@@ -215,6 +246,10 @@ export function newMaking(kind: MakingKind, source: Source): Making {
       return { kind, on: source, values: [0, 0.25, 0.5, 1], order: 'onward' };
     case 'crossing':
       return { kind, of: source, at: 0.1, back: 0.02, way: 'up', gives: 'event' };
+    case 'gate':
+      return { kind, of: source, and: null, at: 0.1, back: 0.02, shut: 'rest' };
+    case 'pair':
+      return { kind, of: source, and: null, makes: 'sum' };
     case 'change':
       return { kind, of: source, by: 0.05 };
     case 'slider':
@@ -243,14 +278,22 @@ export function loopThrough(
   maker: string,
   from: string,
 ): readonly string[] | null {
-  const byId = new Map(makers.map((m) => [m.id, m.making]));
-  const path = [maker];
-  for (let at: string | null = from; at !== null;) {
-    path.push(at);
-    if (at === maker) return path;
+  const byId = new Map(makers.map((m) => [m.id, m.making])),
+    cameFrom = new Map<string, string>([[from, maker]]),
+    open = [from];
+  for (let at = open.pop(); at !== undefined; at = open.pop()) {
+    if (at === maker) {
+      const back = [maker];
+      for (let x = cameFrom.get(maker)!; x !== maker; x = cameFrom.get(x)!) back.unshift(x);
+      return [maker, ...back];
+    }
     const making = byId.get(at);
-    if (!making || path.length > makers.length + 2) return null;
-    at = sourceOf(making);
+    if (!making) continue;
+    for (const source of sourcesOf(making)) {
+      if (cameFrom.has(source)) continue;
+      cameFrom.set(source, at);
+      open.push(source);
+    }
   }
   return null;
 }

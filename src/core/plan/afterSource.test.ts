@@ -8,7 +8,7 @@ const order = (
   return {
     order: afterSource(
       Object.keys(from),
-      (x) => from[x] || null,
+      (x) => (from[x] ?? '').split(' ').filter(Boolean),
       (x) => cut.push(x),
     ),
     cut,
@@ -28,12 +28,17 @@ describe('what takes from something else', () => {
     expect(all).toEqual(['c', 'b', 'a', 'd']);
     expect(order({ a: 'a' })).toEqual({ order: ['a'], cut: ['a'] });
   });
+  it('may take from several, and is cut from those alone that come round', () => {
+    const { order: all, cut } = order({ a: 'b c', b: 'd', c: 'd a', d: '' });
+    expect(all).toEqual(['d', 'b', 'c', 'a']);
+    expect(cut).toEqual(['c']);
+  });
   it('may be a chain of a hundred thousand, in whichever direction it is listed', () => {
     const n = 100000,
       up = Array.from({ length: n }, (_, i) => i);
     const ordered = afterSource(
       up,
-      (i) => (i + 1 < n ? i + 1 : null),
+      (i) => (i + 1 < n ? [i + 1] : []),
       () => undefined,
     );
     expect(ordered[0]).toBe(n - 1);
@@ -41,7 +46,7 @@ describe('what takes from something else', () => {
     expect(
       afterSource(
         up,
-        (i) => (i > 0 ? i - 1 : null),
+        (i) => (i > 0 ? [i - 1] : []),
         () => undefined,
       ),
     ).toEqual(up);

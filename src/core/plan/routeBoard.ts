@@ -320,7 +320,7 @@ export class RouteBoard {
     const byId = new Map(routes.map((r) => [r.id, r]));
     afterSource(
       routes,
-      ({ amountBy }) => (amountBy?.startsWith('route:') ? (byId.get(amountBy.slice(6)) ?? null) : null),
+      ({ amountBy }) => [byId.get(amountBy?.startsWith('route:') ? amountBy.slice(6) : '') ?? []].flat(),
       // By hand a loop is refused; in a damaged file it is cut.
       (route) => {
         this.#more[this.#runs.get(route.id)!.row] = -1;

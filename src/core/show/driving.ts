@@ -1,4 +1,5 @@
 import type { Draft } from 'immer';
+import { sourcesOf } from '../makers/making';
 import { freeIds, freeName } from './commands';
 import type { Command } from './history';
 import { idsOnSurface } from './surfaces';
@@ -41,10 +42,7 @@ export function driveBy(show: Show, surface: string, from: string, to: string): 
       elsewhere =
         show.routes.some(
           (r) => (!ownIds.has(r.id) && hears(r.signal)) || (r.amountBy !== null && hears(r.amountBy)),
-        ) ||
-        show.makers.some(({ making }) =>
-          hears(('on' in making ? making.on : 'of' in making ? making.of : null) ?? ''),
-        );
+        ) || show.makers.some(({ making }) => sourcesOf(making).some(hears));
     if (elsewhere)
       copies.set(ear.id, { ...ear, id: id(), name: freeName(show.ears, ear.name), input: to, stem: null });
   }

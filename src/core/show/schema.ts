@@ -7,11 +7,20 @@ import {
   HIT_KINDS,
   LEVEL_READINGS,
   NOTE_READINGS,
+  NOTE_BEGINS_READINGS,
   PITCH_READINGS,
 } from '../ears/listening';
 import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
 import { CHANNELS } from '../hearing/hearing';
-import { CLOCK_READINGS, LIST_ORDERS, TOUCH_MESSAGES, WAVE_SHAPES, WAYS } from '../makers/making';
+import {
+  CLOCK_READINGS,
+  GATE_SHUT,
+  LIST_ORDERS,
+  PAIRINGS,
+  TOUCH_MESSAGES,
+  WAVE_SHAPES,
+  WAYS,
+} from '../makers/making';
 import { NTH_MOST } from '../nth';
 import { TRACKS } from '../notes/noteState';
 import { ANCHORS } from '../figures/anchors';
@@ -202,6 +211,20 @@ const making = Joi.alternatives(
     back: Joi.number().min(0).required(),
     way: Joi.valid(...WAYS).required(),
     gives: Joi.valid('event', 'switch').required(),
+  }),
+  Joi.object({
+    kind: Joi.valid('gate').required(),
+    of: from,
+    and: from,
+    at: Joi.number().required(),
+    back: Joi.number().min(0).required(),
+    shut: Joi.valid(...GATE_SHUT).required(),
+  }),
+  Joi.object({
+    kind: Joi.valid('pair').required(),
+    of: from,
+    and: from,
+    makes: Joi.valid(...PAIRINGS).required(),
   }),
   Joi.object({ kind: Joi.valid('change').required(), of: from, by: Joi.number().greater(0).required() }),
   Joi.object({ kind: Joi.valid('slider').required(), touch }),
@@ -394,6 +417,11 @@ const showSchema = Joi.object({
           Joi.object({
             kind: Joi.valid('pitch').required(),
             reading: Joi.valid(...PITCH_READINGS).required(),
+          }),
+          Joi.object({
+            kind: Joi.valid('noteBegins').required(),
+            reading: Joi.valid(...NOTE_BEGINS_READINGS).required(),
+            nth,
           }),
           Joi.object({ kind: Joi.valid('brightness').required() }),
           Joi.object({

@@ -131,7 +131,7 @@ export function boundsOf(show: Sources, signal: Signal): Bounds | null {
     const { making } = maker;
     if (making.kind === 'list') return rangeOf(making.values);
     if (making.kind === 'prompter') return { low: 0, high: at.usual };
-    if (making.kind !== 'glide' || making.of === null) return null;
+    if ((making.kind !== 'glide' && making.kind !== 'gate') || making.of === null) return null;
     at = findSignal(show, making.of);
   }
   return null;

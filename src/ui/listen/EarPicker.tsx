@@ -95,6 +95,7 @@ const GROUPS: readonly {
     help: 'pitch, brightness, presence',
     all: [
       ['Pitch', { kind: 'pitch', reading: 'note' }],
+      ['Note begins', { kind: 'noteBegins', reading: 'event' }],
       ['Brightness', { kind: 'brightness' }],
       ['Something sounds', { kind: 'presence', what: 'sound' }],
       ['Someone speaks', { kind: 'presence', what: 'speech' }],

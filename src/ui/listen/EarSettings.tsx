@@ -220,6 +220,22 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
           {channel}
         </>
       )}
+      {l.kind === 'noteBegins' && (
+        <>
+          <Choice
+            label="reading"
+            value={l.reading}
+            options={
+              [
+                ['event', 'each beginning'],
+                ['note', 'the note that began'],
+              ] as const
+            }
+            onChange={(reading) => set({ ...l, reading })}
+          />
+          {channel}
+        </>
+      )}
       {l.kind === 'brightness' && channel}
       {l.kind === 'presence' && (
         <>

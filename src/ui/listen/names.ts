@@ -89,6 +89,8 @@ export function listeningWords({ listening: l, channel }: Ear): string {
       return `${l.what === 'range' ? `hits in ${rangeName(l.low, l.high)}` : STROKE_WORDS[l.what]}${nth}${from}`;
     case 'pitch':
       return `${l.reading === 'note' ? 'pitch' : 'how sure the pitch is'}${from}`;
+    case 'noteBegins':
+      return `${l.reading === 'event' ? 'a note begins' : 'the note that began'}${nth}${from}`;
     case 'brightness':
       return `brightness${from}`;
     case 'presence':
@@ -148,6 +150,8 @@ function earName(l: Listening): string {
       return l.what === 'range' ? `${rangeName(l.low, l.high)} · hit` : STROKE_WORDS[l.what];
     case 'pitch':
       return 'pitch';
+    case 'noteBegins':
+      return l.reading === 'event' ? 'note begins' : 'note that began';
     case 'brightness':
       return 'brightness';
     case 'presence':

@@ -9,7 +9,7 @@ import { look, useView } from '../state/view';
 const KINDS: readonly (readonly [string, readonly MakingKind[]])[] = [
   ['By themselves', ['oscillator', 'clock', 'prompter']],
   ['At an event', ['flip', 'oneShot', 'random', 'colours', 'list']],
-  ['From another signal', ['glide', 'crossing', 'change']],
+  ['From another signal', ['glide', 'crossing', 'change', 'gate', 'pair']],
   ['By hand', ['slider', 'button']],
 ];
 

@@ -2,7 +2,15 @@
 import { Box, Button, Switch } from '@mui/material';
 import { IconAct } from '../controls/IconAct';
 import { useState } from 'react';
-import { CLOCK_READINGS, LIST_ORDERS, type Making, USUAL_RANGES, WAVE_SHAPES, WAYS } from '../../core/makers';
+import {
+  CLOCK_READINGS,
+  LIST_ORDERS,
+  type Making,
+  PAIRINGS,
+  USUAL_RANGES,
+  WAVE_SHAPES,
+  WAYS,
+} from '../../core/makers';
 import { changeMaker, type Maker, removeMaker } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { ChanceColours } from './ChanceColours';
@@ -54,6 +62,7 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
       sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'center', mt: 1, fontSize: '0.9rem' }}
     >
       <SourceSetting maker={maker} />
+      {'and' in making && <SourceSetting maker={maker} second />}
       {'on' in making && (
         <NthSetting
           of={maker.name}
@@ -239,6 +248,38 @@ export function MakerSettings({ maker }: { readonly maker: Maker }) {
             onChange={(gives) => set({ ...making, gives })}
           />
         </>
+      )}
+      {making.kind === 'gate' && (
+        <>
+          {number('Opens past', making.at, '', -1000, 1000, 0.01, (at) => ({ ...making, at }), 0.1)}
+          {number(
+            'Shuts below that by',
+            making.back,
+            '',
+            0,
+            1000,
+            0.01,
+            (back) => ({ ...making, back }),
+            0.02,
+          )}
+          <Choice
+            label="Shut"
+            value={making.shut}
+            options={[
+              ['rest', 'gives nothing'],
+              ['hold', 'holds the last'],
+            ]}
+            onChange={(shut) => set({ ...making, shut })}
+          />
+        </>
+      )}
+      {making.kind === 'pair' && (
+        <Choice
+          label="Makes"
+          value={making.makes}
+          options={PAIRINGS.map((p) => [p, p] as const)}
+          onChange={(makes) => set({ ...making, makes })}
+        />
       )}
       {making.kind === 'change' &&
         number('By at least', making.by, '', 0.001, 1000, 0.01, (by) => ({ ...making, by }), 0.05)}

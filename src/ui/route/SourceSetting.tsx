@@ -5,15 +5,21 @@ import { Choice } from '../controls/Choice';
 import { currentShow, edit, useSession } from '../state/session';
 import { say } from '../state/notices';
 
-/** What a maker takes from, where it takes from anything. A way back to itself is refused, and named. */
-export function SourceSetting({ maker }: { readonly maker: Maker }) {
+/** What a maker takes from, where it takes from anything; `second` for the other of two. A way back to itself is refused, and named. */
+export function SourceSetting({
+  maker,
+  second = false,
+}: {
+  readonly maker: Maker;
+  readonly second?: boolean;
+}) {
   const show = useSession((s) => s.history.show);
-  const { making } = maker;
-  if (!('on' in making) && !('of' in making)) return null;
-  const events = 'on' in making;
-  const value = 'on' in making ? making.on : making.of;
+  const { making } = maker,
+    key = second ? 'and' : 'on' in making ? 'on' : 'of';
+  if (!(key in making)) return null;
+  const value = (making as Readonly<Partial<Record<typeof key, string | null>>>)[key] ?? null;
   const options = signalsOf(show).filter(
-    (s) => s.id !== maker.id && (events ? tellsEvents(s) : s.kind === 'level' && isRoutable(s)),
+    (s) => s.id !== maker.id && (key === 'on' ? tellsEvents(s) : s.kind === 'level' && isRoutable(s)),
   );
   const known = value === null || options.some((s) => s.id === value);
   const choose = (id: string): void => {
@@ -25,13 +31,13 @@ export function SourceSetting({ maker }: { readonly maker: Maker }) {
       say('warning', `That would feed itself: ${names.join(' ← ')}. Choose another signal.`);
       return;
     }
-    const next = { ...making, ...(events ? { on: source } : { of: source }) } as Making;
-    edit(`change ${maker.name}`, changeMaker(maker.id, { making: next }));
+    edit(`change ${maker.name}`, changeMaker(maker.id, { making: { ...making, [key]: source } as Making }));
   };
+  const words = { on: 'at', of: 'of', and: making.kind === 'gate' ? 'while' : 'and' }[key];
   return (
     <Choice
-      label={events ? 'at' : 'of'}
-      name={`Source of ${maker.name}`}
+      label={words}
+      name={`${second ? 'Second source' : 'Source'} of ${maker.name}`}
       value={value ?? ''}
       options={[
         ['', 'choose a signal'] as const,

@@ -3,13 +3,11 @@ import { findSignal, type Show } from '../../core/show';
 
 /** What a maker does, in words. */
 export function makerWords(making: Making, show: Pick<Show, 'ears' | 'makers'>): string {
-  const source = sourceOf(making),
-    from =
-      'on' in making || 'of' in making
-        ? source === null
-          ? ', waits for a signal'
-          : ` · ${findSignal(show, source)?.name ?? 'signal gone'}`
-        : '';
+  const nameOf = (id: string | null): string =>
+      id === null ? 'waits for a signal' : (findSignal(show, id)?.name ?? 'signal gone'),
+    source = sourceOf(making),
+    takes = 'on' in making || 'of' in making,
+    from = !takes ? '' : source === null ? ', waits for a signal' : ` · ${nameOf(source)}`;
   switch (making.kind) {
     case 'oscillator':
       return `${making.shape}, ${making.every.unit === 'hz' ? `${short(making.every.value)} Hz` : making.every.value === 1 ? 'every beat' : `${short(making.every.value)} beats`}`;
@@ -26,6 +24,10 @@ export function makerWords(making: Making, show: Pick<Show, 'ears' | 'makers'>):
       return { position: 'seconds of the show', sinceOpened: 'seconds since it was opened', beats: 'beats' }[
         making.reading
       ];
+    case 'gate':
+      return `gate${from} · while ${nameOf(making.and)}`;
+    case 'pair':
+      return `${making.makes}${from} · ${nameOf(making.and)}`;
     case 'prompter':
       return `${making.lines.length} ${making.lines.length === 1 ? 'line' : 'lines'}`;
     default:

@@ -1,5 +1,5 @@
 import { HEALTH } from '../../core/ears';
-import { sourceOf } from '../../core/makers';
+import { sourcesOf } from '../../core/makers';
 import { formatNumber, type NumberParameter } from '../../core/parameters';
 import {
   findParameter,
@@ -148,10 +148,10 @@ function notSounding(signal: Signal, input: Show['inputs'][number], m: Moment): 
 }
 function notMaking(show: Show, { maker, name }: Signal): Answer | null {
   const { making } = maker!,
-    source = sourceOf(making);
-  if (!('on' in making) && !('of' in making)) return null;
-  if (source === null) return { words: `${name} waits for a signal to be chosen.`, remedy: null };
-  return findSignal(show, source)
+    wanted = 'on' in making || 'of' in making ? ('and' in making ? 2 : 1) : 0,
+    sources = sourcesOf(making);
+  if (sources.length < wanted) return { words: `${name} waits for a signal to be chosen.`, remedy: null };
+  return sources.every((id) => findSignal(show, id))
     ? null
     : { words: `The signal that ${name} takes from is gone. Choose another for it.`, remedy: null };
 }
