@@ -30,14 +30,14 @@ describe('kinds of material', () => {
 });
 
 describe('dance music', () => {
-  const song = makeDance(3, 'unknown', 14);
+  const song = makeDance(3, 'unknown', 8);
   it('is of the side that was asked for, the same for the same seed', () => {
     for (const side of ['known', 'unknown'] as const)
-      for (let seed = 0; seed < 4; seed++) {
-        const { from } = makeDance(seed, side, 4);
+      for (let seed = 0; seed < 2; seed++) {
+        const { from } = makeDance(seed, side, 2);
         expect([from[0], sideOf(from[0]!.replace('rule ', ''))]).toEqual([from[0], side]);
       }
-    expect(makeDance(3, 'unknown', 14).beats).toEqual(song.beats);
+    expect(makeDance(1, 'known', 2).beats).toEqual(makeDance(1, 'known', 2).beats);
   });
   it('has even beats, each fourth a bar’s first, and notes where its sound rises', () => {
     const step = song.beats[1]! - song.beats[0]!;
@@ -48,7 +48,7 @@ describe('dance music', () => {
     const kick = song.parts.find((p) => p.role === 'kick')!;
     const energy = (from: number, to: number): number =>
       kick.left.subarray(Math.round(from * 48000), Math.round(to * 48000)).reduce((s, x) => s + x * x, 0);
-    for (const { onset } of kick.notes.slice(1, 12))
+    for (const { onset } of kick.notes.slice(1, 8))
       expect(energy(onset - 0.001, onset + 0.03)).toBeGreaterThan(4 * energy(onset - 0.035, onset - 0.004));
   });
 });
@@ -95,21 +95,21 @@ describe('clicks in noise', () => {
 });
 
 describe('recording', () => {
-  const song = makeDance(1, 'known', 6);
+  const song = makeDance(1, 'known', 4);
   const of = (t: Partial<Treatment>): ReturnType<typeof record> => record(song, { ...PLAIN, ...t }, 2);
   it('keeps what can be heard, and its peak, whatever is done to it', () => {
-    for (let seed = 0; seed < 12; seed++) {
+    for (let seed = 0; seed < 5; seed++) {
       const t = drawTreatment(seed, 'known'),
         m = record(song, t, seed);
-      expect([...m.left, ...m.right].every(Number.isFinite)).toBe(true);
-      expect(m.any.length).toBeGreaterThan(5);
+      expect(m.left.every(Number.isFinite) && m.right.every(Number.isFinite)).toBe(true);
+      expect(m.any.length).toBeGreaterThan(4);
       expect(Math.max(peak(m.left), peak(m.right))).toBeLessThan(2);
     }
   });
   it('clips, limits, fades, offsets and puts on one side as it says', () => {
     const level = 10 ** (-6 / 20);
     const clipped = of({ clipDb: 12 }).left;
-    expect(clipped.filter((x) => Math.abs(x) > level - 1e-4).length).toBeGreaterThan(500);
+    expect(clipped.filter((x) => Math.abs(x) > level - 1e-4).length).toBeGreaterThan(200);
     expect(peak(of({ limitDb: 6 }).left)).toBeLessThanOrEqual(level + 1e-6);
     expect(peak(of({ sides: 'left only' }).right)).toBe(0);
     const both = of({ sides: 'left in both' });

@@ -80,6 +80,25 @@ describe('the beat follower', () => {
     expect(Math.max(...late.map(([, b]) => Math.abs(b / 128 - 1)))).toBeLessThan(0.02);
     expect(Math.max(...late.map(([t]) => off(t - change, 128)))).toBeLessThan(0.03);
   });
+  it('is unsure before it changes its mind about where the beat is, does so once, and is sure again', () => {
+    const bpm = 120,
+      change = 16,
+      f = new BeatFollower(STEP, LAG),
+      // From then on what was between two beats is the beat.
+      shifted = (t: number): readonly [number, number] => even(bpm)(t < change ? t : t - 30 / bpm);
+    const sure: [number, number][] = [];
+    const told = follow(f, 40, shifted, (t) => sure.push([t, f.confidence])),
+      right = (t: number): boolean => off(t - 30 / bpm, bpm) < 0.06,
+      late = told.filter(([t]) => t > change),
+      [at] = late.find(([t]) => right(t))!;
+    expect(at - change).toBeLessThan(8);
+    // Not back and forth: from then on all are right.
+    expect(late.filter(([t]) => t >= at).every(([t]) => right(t))).toBe(true);
+    const sureAt = (t: number): number => sure.find(([x]) => x >= t)![1];
+    expect(sureAt(change)).toBeGreaterThan(0.8);
+    expect(sureAt(at - 0.6)).toBeLessThan(0.3);
+    expect(sureAt(at + 6)).toBeGreaterThan(0.8);
+  });
   it('never runs backwards, and stays finite and unsure on chance alone', () => {
     const random = seeded(5),
       f = new BeatFollower(STEP, LAG);

@@ -7,6 +7,8 @@ const BREAK_BEATS = 1.2;
 const EVEN: Seconds = 4;
 /** A beat clock that is off by less is steered; by more, for several looks, it is set anew. */
 const STEER = 0.22;
+/** The clock may be at odds with what is heard for so long before it is set anew; meanwhile it is less and less sure of itself. */
+const AT_ODDS: Seconds = 0.7;
 /** How likely a beat of the bar must be, for it to be told. */
 const BAR_KNOWN = 0.4;
 
@@ -90,7 +92,8 @@ export class BeatFollower {
     const step = this.#step,
       { period, sharp } = this.#pointer;
     const found = 60 / (period * step);
-    this.confidence += (sharp * this.#borneOut() - this.confidence) * 0.08;
+    const agreed = 1 - Math.min(1, this.#off / AT_ODDS);
+    this.confidence += (sharp * this.#borneOut() * agreed - this.confidence) * 0.08;
     const phase = (this.#pointer.phase + this.#lag / (period * step)) % 1;
 
     const was = this.position;
@@ -118,7 +121,7 @@ export class BeatFollower {
         ? this.#off + step
         : Math.max(0, this.#off - 2 * step);
     const trust = this.#inBreak ? 0 : Math.min(1, sharp * 1.4);
-    if (this.#off > 0.7) {
+    if (this.#off > AT_ODDS) {
       // The clock has been at odds with what is heard: it is set anew.
       this.#rate = found / 60;
       next += error;
