@@ -35,7 +35,7 @@ export async function serverAgain(server: Server): Promise<void> {
 /** Its pages are served a moment later. */
 const served = (server: Server): Promise<true> =>
   until('its pages', () =>
-    fetch(server.url).then(
+    fetch(server.url, { signal: AbortSignal.timeout(5000) }).then(
       (r) => r.ok || null,
       () => null,
     ),

@@ -6,6 +6,7 @@ import { connect } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 import type { Duplex } from 'node:stream';
+import { tellStarting } from './starting';
 
 const AGAIN_MS = [500, 1000, 2000, 5000];
 
@@ -91,8 +92,7 @@ export class NextFront {
         response.destroy();
         return;
       }
-      response.writeHead(503, { 'Retry-After': '1' });
-      response.end('The pages are starting. Load again in a moment.');
+      tellStarting(request, response);
     });
     response.on('close', () => onward.destroy());
     request.pipe(onward);

@@ -6,6 +6,7 @@ import { BridgeFolder } from './folder';
 import { asked, CANONICAL_HOST, isOwnWindow, judge } from './hosts';
 import { isPageFile, isPagePath, PageFiles } from './pages/pageFiles';
 import { refuseUpgrade } from './refuse';
+import { tellStarting } from './starting';
 import type { SimulatedDesk } from './simulated/desk';
 
 /** The pages behind the bridge; null in tests of the bridge alone. */
@@ -44,7 +45,9 @@ export interface ServerOptions {
 /** One port for everything: pages, media, and the bridge's WebSocket. @throws Error when the port is taken */
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
   const folder = new BridgeFolder(options.folder);
-  const server: Server = createServer();
+  // Who asks as soon as it listens is told to come again: without an answer a browser would wait for ever.
+  let answer: (request: IncomingMessage, response: ServerResponse) => void = tellStarting;
+  const server: Server = createServer((request, response) => answer(request, response));
   const port = await new Promise<number>((resolve, reject) => {
     server.once('error', reject);
     server.listen(options.port, options.listen, () => resolve((server.address() as { port: number }).port));
@@ -64,7 +67,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     await bridge.publisher.open(options.mqttPort);
   const files = new PageFiles();
   const keys = { pages: folder.key, phones: folder.phoneKey };
-  server.on('request', (request, response) => {
+  answer = (request, response) => {
     const ask = asked(request);
     const verdict = judge(ask, port, keys);
     if (verdict.kind === 'refuse') {
@@ -95,7 +98,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       response.writeHead(204).end();
     } else if (options.pages) options.pages.pass(request, response);
     else response.writeHead(404).end();
-  });
+  };
   server.on('upgrade', (request, socket, head) => {
     socket.on('error', () => socket.destroy());
     const ask = asked(request),

@@ -1,7 +1,10 @@
 import type { Hz, Seconds } from '../units';
 import { BAND_COUNT, COMMON_COUNT, FINE_COUNT, FLAT_COUNT, MOMENT_COUNT, type BandFrame } from './bandFrame';
 import { Gru, type GruWeights } from './gru';
-import trained from './weights/hits.json';
+import narrow from './weights/strokes.json';
+import wide from './weights/hits.json';
+import wideToo from './weights/hitsToo.json';
+import wideThird from './weights/hitsThird.json';
 
 /** What a stroke is taken for, in the order of the network's outputs. */
 export const STROKES = ['any', 'kick', 'snare', 'hat'] as const;
@@ -10,7 +13,7 @@ export type Stroke = (typeof STROKES)[number];
 /** Two strokes of a kind are at least so far apart: a roll of thirty-second notes at 180 beats a minute. */
 export const HOLD_OFF: Seconds = 0.036;
 /** Probability at which a stroke is believed, at middling sensitivity: where, on pieces kept apart, misses and false alarms weighed least together. */
-const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.7, kick: 0.7, snare: 0.65, hat: 0.6 };
+const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.6, kick: 0.5, snare: 0.5, hat: 0.42 };
 /** How long after a stroke's onset the hop ends in which it is usually believed: when exactly it was is told by the network. */
 const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.02, snare: 0.02, hat: 0.02 };
 /** Bands whose level is a stroke's strength. */
@@ -24,6 +27,8 @@ const VOICE: Readonly<Record<Stroke, readonly [number, number]>> = {
 const LOUDEST_FALL_DB_PER_S = 1.5;
 /** How long ago an onset is told to be at most. */
 const AGO_MOST: Seconds = 0.048;
+/** How much of what is believed of each stroke the three networks of wide bands say. */
+const WIDE_SHARE = [0.3, 0.5, 0.5, 0.5] as const;
 /** Hops whose moments are looked at, and before now, whose bands are. */
 const HOPS_OF_MOMENTS = 4,
   HOPS_BEFORE = 4;
@@ -63,15 +68,20 @@ export function strokeThreshold(stroke: Stroke, sensitivity: number): number {
 }
 
 /**
- * How likely it is that a stroke of each kind has just begun, and how long ago: by a network of two layers that was trained on music
- * of many kinds (see docs/decisions.md). Computed once an input and channel, whoever asks.
+ * How likely it is that a stroke of each kind has just begun, and how long ago. Three networks look at the wide bands and know patterns
+ * of drums; one of two layers looks at the narrow ones, at both sides and at moments, and knows music of many kinds (see
+ * docs/decisions.md). They err in different places: half of what is believed is theirs, half its. Computed once an input and
+ * channel, whoever asks.
  */
 export class HitListener {
   /** Probability of each of {@link STROKES}. */
   readonly probability = new Float32Array(STROKES.length);
   /** How long before the hop's end a stroke of each began, if one did. */
   readonly ago = new Float32Array(STROKES.length);
-  readonly #network = new Gru(trained as GruWeights);
+  readonly #narrow = new Gru(narrow as GruWeights);
+  readonly #wide: readonly Gru[] = [wide, wideToo, wideThird].map((w) => new Gru(w as GruWeights));
+  readonly #wideInput = new Float32Array(BAND_COUNT * 3 + FLAT_COUNT);
+  readonly #widePast = new Float32Array(BAND_COUNT * HOPS_BEFORE);
   readonly #input = new Float32Array(
     FINE_COUNT * 3 + FLAT_COUNT + COMMON_COUNT + MOMENT_COUNT * HOPS_OF_MOMENTS,
   );
@@ -92,41 +102,37 @@ export class HitListener {
     const dt = frames / this.#rate;
     this.#heard += dt;
     const { probability, ago } = this,
-      y = this.#network.step(this.#input);
+      y = this.#narrow.step(this.#input),
+      count = this.#wide.length,
+      warm = this.#heard >= WARM_UP;
     for (let i = 0; i < STROKES.length; i++) {
-      probability[i] = this.#heard >= WARM_UP ? y[i]! : 0;
+      probability[i] = warm ? (1 - WIDE_SHARE[i]!) * y[i]! : 0;
       ago[i] = y[STROKES.length + i]! * AGO_MOST;
+    }
+    for (let k = 0; k < count; k++) {
+      const w = this.#wide[k]!.step(this.#wideInput);
+      if (warm) for (let i = 0; i < STROKES.length; i++) probability[i]! += (WIDE_SHARE[i]! / count) * w[i]!;
     }
   }
 
   /** What goes in: each band now, its leap over the hop before and over the quietest of the three before that; noise, sides; moments. */
-  #look({ fine, flatness, common, moments }: BandFrame): void {
+  #look({ bands, fine, flatness, common, moments }: BandFrame): void {
     const n = FINE_COUNT,
-      input = this.#input,
-      past = this.#past;
+      input = this.#input;
     if (this.#first) {
-      for (let k = 0; k < HOPS_BEFORE; k++) past.set(fine, k * n);
+      for (let k = 0; k < HOPS_BEFORE; k++) this.#past.set(fine, k * n);
+      for (let k = 0; k < HOPS_BEFORE; k++) this.#widePast.set(bands, k * BAND_COUNT);
       for (let k = 0; k < HOPS_OF_MOMENTS; k++) this.#moments.set(moments, k * MOMENT_COUNT);
       this.#first = false;
     }
-    for (let b = 0; b < n; b++) {
-      const x = fine[b]!,
-        two = past[n + b]!,
-        three = past[2 * n + b]!,
-        four = past[3 * n + b]!;
-      let base = two < three ? two : three;
-      if (four < base) base = four;
-      input[b] = x;
-      input[n + b] = x - past[b]!;
-      input[2 * n + b] = x - base;
-    }
+    leaps(fine, this.#past, input);
+    leaps(bands, this.#widePast, this.#wideInput);
+    this.#wideInput.set(flatness, 3 * BAND_COUNT);
     input.set(flatness, 3 * n);
     input.set(common, 3 * n + FLAT_COUNT);
     this.#moments.copyWithin(MOMENT_COUNT, 0);
     this.#moments.set(moments);
     input.set(this.#moments, 3 * n + FLAT_COUNT + COMMON_COUNT);
-    past.copyWithin(n, 0, (HOPS_BEFORE - 1) * n);
-    past.set(fine);
   }
 
   /** Strength of a stroke that begins now, 0.05 to 1: its amplitude against the loudest of its kind of late. */
@@ -144,6 +150,24 @@ export class HitListener {
     const fall = (LOUDEST_FALL_DB_PER_S / 20) * (frames / this.#rate);
     for (let i = 0; i < this.#loudest.length; i++) if (this.#loudest[i]! > -3.5) this.#loudest[i]! -= fall;
   }
+}
+
+/** Each band now, its leap over the hop before and over the quietest of the three before that; the newest goes to the front of the past. */
+function leaps(bands: Float32Array, past: Float32Array, into: Float32Array): void {
+  const n = bands.length;
+  for (let b = 0; b < n; b++) {
+    const x = bands[b]!,
+      two = past[n + b]!,
+      three = past[2 * n + b]!,
+      four = past[3 * n + b]!;
+    let base = two < three ? two : three;
+    if (four < base) base = four;
+    into[b] = x;
+    into[n + b] = x - past[b]!;
+    into[2 * n + b] = x - base;
+  }
+  past.copyWithin(n, 0, (HOPS_BEFORE - 1) * n);
+  past.set(bands);
 }
 
 export function strokeLag(stroke: Stroke): Seconds {
