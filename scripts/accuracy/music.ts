@@ -28,7 +28,7 @@ const FRESH = 50000,
 
 /** What a page shows beside the figures. */
 export interface MusicShown {
-  /** For each kind and side: of strokes of a kind, how many were taken for which (in the order of {@link STROKES}), the last column being missed. */
+  /** For each kind and side: of strokes of a kind, how many were taken for which (in the order of {@link STROKES}), how many were missed, and how many there were. */
   readonly confusion: Record<string, number[][]>;
   /** When strokes are said to have been against when they were, in ms. */
   readonly off: Record<string, number[]>;
@@ -109,6 +109,7 @@ function hear(a: Analysis, m: Mixed, song: Pick<Song, 'beats' | 'beatKnown' | 's
 function confuse(a: Analysis, m: Mixed, into: number[][]): void {
   STROKES.forEach((k, row) => {
     for (const t of m[k]) {
+      into[row]![STROKES.length + 1]!++;
       let heard = false;
       STROKES.forEach((found, column) => {
         if (!a.hits[found].some(([x]) => Math.abs(x - t) < 0.05)) return;
@@ -167,7 +168,7 @@ export function musicReport(report: Report, quick: boolean): MusicShown {
       absent(`no recorded kit of the ${side} side is installed (hydrogen-drumkits, sox)`);
   }
   if (!hasArranger()) absent('the accompaniment generator is not installed (mma): no arranged pieces');
-  absent('lmms-common could not be had where this was tuned: its kits are in neither side');
+  absent('kits of lmms-common are in neither side: they could not be had when this was tuned');
   for (const kind of ['arranged', 'dance'] as const) {
     if (kind === 'arranged' && !(hasArranger() && hasGeneralMidi())) continue;
     for (const side of SIDES) of(kind, side, report, quick, shown);
@@ -181,7 +182,7 @@ export function musicReport(report: Report, quick: boolean): MusicShown {
 function of(kind: Kind, side: Side, report: Report, quick: boolean, shown: MusicShown): void {
   const name = `${kind}, ${side}`,
     h = nothing(),
-    confusion = STROKES.map(() => new Array<number>(STROKES.length + 1).fill(0)),
+    confusion = STROKES.map(() => new Array<number>(STROKES.length + 2).fill(0)),
     count = quick ? 3 : side === 'unknown' ? 16 : 10;
   for (let i = 0; i < count; i++) {
     const seed = FRESH + i,

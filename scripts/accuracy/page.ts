@@ -65,8 +65,14 @@ export function writePage(figures: readonly Figure[], shown: MusicShown | null, 
       ([name, rows]) =>
         `<table><caption>${escaped(name)}: of true strokes, the share heard as</caption><tr><td></td>${COLUMNS.map((c) => `<th scope="col">${c}</th>`).join('')}</tr>${rows
           .map((row, i) => {
-            const n = Math.max(1, row[i]! + row[4]!, ...row);
-            return `<tr><th scope="row">${COLUMNS[i]}</th>${row.map((x) => `<td style="background:rgb(47 127 134 / ${(x / n).toFixed(2)})">${Math.round((100 * x) / n)} %</td>`).join('')}</tr>`;
+            const n = Math.max(1, row[COLUMNS.length]!);
+            return `<tr><th scope="row">${COLUMNS[i]}</th>${row
+              .slice(0, COLUMNS.length)
+              .map(
+                (x) =>
+                  `<td style="background:rgb(47 127 134 / ${(x / n).toFixed(2)})">${Math.round((100 * x) / n)} %</td>`,
+              )
+              .join('')}</tr>`;
           })
           .join('')}</table>`,
     )

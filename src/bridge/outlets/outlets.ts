@@ -26,6 +26,8 @@ const WATCH_EVERY_MS = 50;
 const THREAD_GONE_MS = 600;
 /** Before its first turn it is being loaded. */
 const LOADING_GONE_MS = 15000;
+/** What a thread that has ended has for its number. */
+const GONE = -1;
 /** A thread that was replaced has so long to end by itself. */
 const RETIRED_MS = 10000;
 /** The lamps are given so long to go out when the server leaves. */
@@ -123,6 +125,7 @@ export class Outlets {
       console.error(`batucada: the sending thread failed (${e.message}).`);
     });
     thread.on('exit', () => {
+      this.#retired.delete(thread);
       if (thread === this.thread && !this.#left) this.replace();
     });
     return thread;
@@ -134,13 +137,12 @@ export class Outlets {
     this.thread = this.#start();
     // Once it wakes up it ends by itself. From outside it is only ended when it never does: a thread that is ended while a packet
     // comes in takes the whole process with it.
-    this.#retired.add(old);
-    const patience = setTimeout(() => void old.terminate(), RETIRED_MS);
-    patience.unref();
-    old.once('exit', () => {
-      clearTimeout(patience);
-      this.#retired.delete(old);
-    });
+    if (old.threadId !== GONE) {
+      this.#retired.add(old);
+      setTimeout(() => {
+        if (this.#retired.has(old)) void old.terminate();
+      }, RETIRED_MS).unref();
+    }
     // The laser is not armed any more.
     if (this.#laser) this.#tell({ type: 'laserSet', setting: this.#laser });
     if (this.#declared) this.#tell({ type: 'declare', ...this.#declared });

@@ -12,7 +12,7 @@ export type Stroke = (typeof STROKES)[number];
 
 /** Two strokes of a kind are at least so far apart: a roll of thirty-second notes at 180 beats a minute. */
 export const HOLD_OFF: Seconds = 0.036;
-/** Probability at which a stroke is believed, at middling sensitivity: where, on pieces kept apart, misses and false alarms weighed least together. */
+/** Probability at which a stroke is believed, at middling sensitivity: where, on pieces of known kinds that were kept apart, misses and false alarms weighed about least together. */
 const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.63, kick: 0.54, snare: 0.55, hat: 0.46 };
 /** How long after a stroke's onset the hop ends in which it is usually believed: when exactly it was is told by the network. */
 const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.02, snare: 0.02, hat: 0.02 };
@@ -28,7 +28,7 @@ const LOUDEST_FALL_DB_PER_S = 1.5;
 /** How long ago an onset is told to be at most. */
 const AGO_MOST: Seconds = 0.048;
 /** How much of what is believed of each stroke the three networks of wide bands say. */
-const WIDE_SHARE = [0.5, 0.5, 0.5, 0.5] as const;
+const WIDE_SHARE = 0.5;
 /** Hops whose moments are looked at, and before now, whose bands are. */
 const HOPS_OF_MOMENTS = 4,
   HOPS_BEFORE = 4;
@@ -106,12 +106,12 @@ export class HitListener {
       count = this.#wide.length,
       warm = this.#heard >= WARM_UP;
     for (let i = 0; i < STROKES.length; i++) {
-      probability[i] = warm ? (1 - WIDE_SHARE[i]!) * y[i]! : 0;
+      probability[i] = warm ? (1 - WIDE_SHARE) * y[i]! : 0;
       ago[i] = y[STROKES.length + i]! * AGO_MOST;
     }
     for (let k = 0; k < count; k++) {
       const w = this.#wide[k]!.step(this.#wideInput);
-      if (warm) for (let i = 0; i < STROKES.length; i++) probability[i]! += (WIDE_SHARE[i]! / count) * w[i]!;
+      if (warm) for (let i = 0; i < STROKES.length; i++) probability[i]! += (WIDE_SHARE / count) * w[i]!;
     }
   }
 
