@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer, type Server as HttpServer } from 'node:http';
+import os from 'node:os';
 import path from 'node:path';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 import { PageFiles } from '../src/bridge/pages/pageFiles';
@@ -197,16 +198,18 @@ export async function settled(
 export const FIREFOX = ['/usr/bin/firefox-esr'].find((f) => existsSync(f) && existsSync('/usr/bin/Xvfb'));
 export interface PageBrowser {
   readonly browser: Browser;
+  /** What its display shows now, as bytes. */
+  screen?(): Buffer;
   close(): Promise<void>;
 }
 export async function openFirefox(): Promise<PageBrowser> {
+  const memory = mkdtempSync(path.join(os.tmpdir(), 'batucada-display-'));
   let display = 91,
     screen: ChildProcess | null = null;
   for (; !screen && display < 120; display++) {
     if (existsSync(`/tmp/.X${display}-lock`)) continue;
-    const tried = spawn('/usr/bin/Xvfb', [`:${display}`, '-screen', '0', '1280x900x24', '-nolisten', 'tcp'], {
-      stdio: 'ignore',
-    });
+    const settings = ['-screen', '0', '1280x900x24', '-nolisten', 'tcp', '-fbdir', memory],
+      tried = spawn('/usr/bin/Xvfb', [`:${display}`, ...settings], { stdio: 'ignore' });
     await until(
       'a display',
       () => existsSync(`/tmp/.X11-unix/X${display}`) || tried.exitCode !== null,
@@ -224,9 +227,11 @@ export async function openFirefox(): Promise<PageBrowser> {
   });
   return {
     browser,
+    screen: () => readFileSync(path.join(memory, 'Xvfb_screen0')),
     close: async () => {
       await browser.close();
       screen?.kill();
+      rmSync(memory, { recursive: true, force: true });
     },
   };
 }
