@@ -14,7 +14,7 @@ import { SoundReader } from './media';
 import { MidiOut, type MidiSaid } from './midiOut';
 import { Touches } from './touches';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
-import type { PlanMap } from '../core/plan';
+import type { PlanMap, Stood } from '../core/plan';
 import type { Fault } from './memory/faults';
 import {
   OUTLET_PARTS,
@@ -125,6 +125,8 @@ export class Engine {
   #armed = false;
   #quick = false;
   #tapped: string | null = null;
+  readonly #stood = new Map<number, (stood: Stood) => void>();
+  #stoodId = 0;
   #watched: string | null = null;
   readonly #watch = new BeatWatch();
   readonly #watching: ReturnType<typeof setInterval>;
@@ -214,6 +216,10 @@ export class Engine {
         return;
       case 'learned':
         hooks.learned(message.learned);
+        return;
+      case 'stood':
+        this.#stood.get(message.id)?.(message.stood);
+        this.#stood.delete(message.id);
         return;
       case 'did':
         hooks.did(message.acts);
@@ -378,6 +384,13 @@ export class Engine {
   tap(route: string | null): void {
     this.#tapped = route;
     this.#tell({ type: 'tap', route });
+  }
+  /** What stood so many bars ago, or (0) stands now, sound apart. */
+  stood(barsAgo: number): Promise<Stood> {
+    return new Promise((done) => {
+      this.#stood.set(++this.#stoodId, done);
+      this.#tell({ type: 'stood', id: this.#stoodId, barsAgo });
+    });
   }
   watch(input: string | null): void {
     this.#watched = input;

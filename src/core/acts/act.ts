@@ -1,8 +1,27 @@
+import type { Fade, LookPart } from '../show/types';
 import type { Milliseconds, Seconds } from '../units';
 
 /** All that is performed rather than edited: it is no part of undo, and acts within a tick, wherever it comes from. */
 export type Act =
-  | { readonly do: 'dark' | 'freeze'; readonly on: boolean }
+  /** @see ParameterStore: in within a tick, or over so many seconds */
+  | { readonly do: 'dark' | 'freeze'; readonly on: boolean; readonly over?: Seconds }
+  /** The next cue; the one before; a cue by itself; which one go takes (null: the one after). */
+  | { readonly do: 'go' | 'back' }
+  | { readonly do: 'cue'; readonly cue: string }
+  | { readonly do: 'next'; readonly cue: string | null }
+  /** A look, or (null) everything as it rests; the safe look. */
+  | {
+      readonly do: 'look';
+      readonly look: string | null;
+      readonly leaveOut?: readonly LookPart[];
+      readonly fade?: Fade;
+    }
+  | { readonly do: 'home'; readonly fade?: Fade }
+  /** A look that the control window alone shows; null: none. */
+  | { readonly do: 'rehearse'; readonly look: string | null }
+  /** A master moves, 0 to 1; is full, or the only one, for as long as it is held. */
+  | { readonly do: 'master'; readonly master: string; readonly value: number }
+  | { readonly do: 'flash' | 'alone'; readonly master: string; readonly on: boolean }
   /** Takes a parameter over by hand: one number, or three of a colour in linear light; null gives it back with a fade. */
   | { readonly do: 'hand'; readonly key: string; readonly value: readonly number[] | null }
   /** Gives back everything that is held by hand. */
@@ -51,9 +70,11 @@ export function latestOf(acts: readonly Performed[]): readonly Performed[] {
       ? `touch ${act.maker}`
       : act.do === 'hand'
         ? `hand ${act.key}`
-        : act.do === 'seek'
-          ? 'seek'
-          : null;
+        : act.do === 'master'
+          ? `master ${act.master}`
+          : act.do === 'seek'
+            ? 'seek'
+            : null;
   acts.forEach((performed, i) => {
     const what = moved(performed);
     if (what !== null) last.set(what, i);

@@ -1,3 +1,4 @@
+import { ferryNight } from './night';
 import { FERRY_BEAMS } from './beams';
 import { bandOf, rangeHit, strokeHit } from '../ears/listening';
 import { newRoute } from '../show/commands';
@@ -60,6 +61,11 @@ export function bareStage(): Pick<
     flashLimit: 3,
     budget: USUAL_BUDGET,
   };
+}
+
+/** A night with nothing prepared. */
+export function bareNight(): Pick<Show, 'looks' | 'cues' | 'songs' | 'home'> {
+  return { looks: [], cues: [], songs: [], home: null };
 }
 
 /** A room of the usual size with nothing read and no spots. */
@@ -400,6 +406,7 @@ export function ferryShow(media: FerryMedia): Show {
     kinds,
     spots: FERRY_SPOTS,
     ...bareStage(),
+    ...bareNight(),
     figureGroups: STREAM_GROUPS,
     finishes: [
       ...STREAM_FINISHES,
@@ -429,7 +436,7 @@ export function ferryShow(media: FerryMedia): Show {
     };
     return { ...route, ...slow, ...change };
   });
-  return { ...bare, routes };
+  return { ...bare, routes, ...ferryNight(routes) };
 }
 
 /** A new show with nothing in it. */
@@ -453,6 +460,7 @@ export function emptyShow(id: string, name: string): Show {
     ramps: [],
     ...bareRoom(),
     ...bareStage(),
+    ...bareNight(),
   };
 }
 

@@ -14,6 +14,7 @@ const DIMMER = numberParameter({
   attackMs: 4,
   releaseMs: 240,
   dark: 0,
+  light: true,
 });
 const COLOUR = colourParameter({
   id: 'colour',
@@ -69,6 +70,7 @@ const UV = numberParameter({
   attackMs: 4,
   releaseMs: 240,
   dark: 0,
+  light: true,
 });
 const FOCUS = numberParameter({
   id: 'focus',

@@ -36,6 +36,8 @@ export interface NumberParameter extends Common {
   readonly film?: boolean;
   /** It acts anew at each event that comes through its routes, with that event's own time and strength, and not at what it reads now. */
   readonly takesEvents?: boolean;
+  /** It is how much light there is: masters scale it. */
+  readonly light?: true;
   /** It has a value for each of many copies or points: a whole row of numbers can be laid over it. */
   readonly takesRow?: boolean;
 }

@@ -16,6 +16,9 @@ import { ParameterStore } from './parameterStore';
 import { RouteBoard, type SignalAt } from './routeBoard';
 import { coveredParameters, coveredPlaces } from './rowBoard';
 import { SignalStore, type VectorPlace } from './signalStore';
+import { BarMemory, type Stood } from './barMemory';
+import { rehearse } from './rehearse';
+import { Stage } from './stage';
 import { columnOfTick, Traces } from './traces';
 
 export type { HopSource } from './inputBank';
@@ -43,6 +46,10 @@ export class Conductor {
   readonly makers: MakerBank;
   readonly #parameters: ParameterStore;
   readonly #routes: RouteBoard;
+  readonly stage: Stage;
+  readonly #bars: BarMemory;
+  /** The look that the control window alone shows. */
+  #rehearsed: string | null = null;
   /** What is tried unseen, beside what is sent: the same signals through other routes. */
   #unseen: {
     readonly parameters: ParameterStore;
@@ -55,6 +62,8 @@ export class Conductor {
   #mapped: PlanMap | null = null;
   #drafts: readonly Ear[] = [];
   #show: Show | null = null;
+  /** The show as it was given. */
+  #whole: Show | null = null;
   #tapped: string | null = null;
 
   /**
@@ -72,6 +81,13 @@ export class Conductor {
     this.makers = new MakerBank(this.store, this.inputs.clock);
     this.#parameters = new ParameterStore(parameterCapacity);
     this.#routes = new RouteBoard(this.store, this.#parameters);
+    this.stage = new Stage(this.#parameters, {
+      share: (route, x) => {
+        this.#routes.share(route, x);
+        if (this.#rehearsed === null) this.#unseen?.routes.share(route, x);
+      },
+    });
+    this.#bars = new BarMemory(this.#parameters, (r) => this.#routes.shareOf(r));
   }
 
   /** The shaping of all routes; of its numbers only `taps` is for others. */
@@ -139,6 +155,18 @@ export class Conductor {
   get frozen(): number {
     return this.#parameters.frozen;
   }
+  /** How far the picture as a whole is curtained: by *dark*, and by its masters. */
+  get curtain(): number {
+    return 1 - (1 - this.#parameters.darkness) * this.stage.light;
+  }
+  /** How far the look that comes in is in, 0 to 1. */
+  get fade(): number {
+    return this.stage.inBy;
+  }
+  /** What stood so many bars ago, sound apart; 0: what stands now. */
+  stood(barsAgo: number): Stood {
+    return this.#bars.stood(barsAgo, this.#routes.routes);
+  }
   /** Which output blinks, to be measured. */
   get blink(): number {
     return this.#blink.value;
@@ -189,6 +217,7 @@ export class Conductor {
     this.#routes.remember(memory.fits);
     this.makers.remember(memory.makers ?? {});
     for (const [key, value] of Object.entries(memory.hands ?? {})) this.#parameters.setHand(key, value);
+    if (memory.stage) this.stage.restore(memory.stage);
     this.dark = memory.dark;
     this.freeze = memory.freeze;
     // A show that was dark opens dark, without a flash.
@@ -200,15 +229,23 @@ export class Conductor {
     this.#show = null;
     this.inputs.forget();
     this.makers.forget();
+    this.stage.forget();
     this.#parameters.forget();
     this.#routes.forget();
+    this.#bars.forget();
+    this.#rehearsed = null;
     this.#unseen = null;
     this.store.forget();
   }
 
   /** What it has learned and holds now. */
-  remembered(): Pick<Memory, 'fits' | 'makers' | 'hands'> {
-    return { fits: this.#routes.fits(), makers: this.makers.states(), hands: this.#parameters.hands() };
+  remembered(): Pick<Memory, 'fits' | 'makers' | 'hands' | 'stage'> {
+    return {
+      fits: this.#routes.fits(),
+      makers: this.makers.states(),
+      hands: this.#parameters.hands(),
+      stage: this.stage.state,
+    };
   }
 
   /** Takes a parameter over by hand, or (null) gives it back with a fade. */
@@ -226,9 +263,25 @@ export class Conductor {
     switch (act.do) {
       case 'dark':
         this.dark = act.on;
+        this.#parameters.darkOver = act.over ?? 0;
         return true;
       case 'freeze':
         this.freeze = act.on;
+        this.#parameters.freezeOver = act.over ?? 0;
+        return true;
+      case 'go':
+      case 'back':
+      case 'cue':
+      case 'next':
+      case 'look':
+      case 'home':
+      case 'master':
+      case 'flash':
+      case 'alone':
+        return this.stage.perform(act);
+      case 'rehearse':
+        this.#rehearsed = act.look;
+        if (this.#show) this.setShow(this.#whole!);
         return true;
       case 'hand':
         this.hand(act.key, act.value);
@@ -280,19 +333,28 @@ export class Conductor {
   }
   #take(whole: Show, drafts: readonly Ear[]): void {
     const show = this.#leads.of(whole);
+    this.#whole = whole;
     const before = this.#show,
       find = (signal: string): SignalAt | null => this.#find(signal);
     const settled =
       before !== null &&
       drafts === this.#drafts &&
       (Object.keys(show) as (keyof Show)[]).every(
-        (k) => k === 'routes' || k === 'name' || show[k] === before[k],
+        (k) => PERFORMED.has(k) || k === 'routes' || k === 'name' || show[k] === before[k],
       );
     this.#drafts = drafts;
     this.#show = show;
     this.#version++;
     // A setting of a few routes, by far the commonest edit: nothing else is gone through.
-    if (settled && this.#unseen === null && this.#routes.patch(show.routes, find)) return;
+    if (
+      settled &&
+      this.#unseen === null &&
+      this.#rehearsed === null &&
+      this.#routes.patch(show.routes, find)
+    ) {
+      this.stage.set(show);
+      return;
+    }
     const ears = [...show.ears, ...drafts],
       inputs = playedInputs(show.inputs, ears),
       names = signalNames({ inputs, makers: show.makers }, ears);
@@ -319,6 +381,7 @@ export class Conductor {
     });
     this.#parameters.set(show);
     this.#routes.set({ ...show, routes: show.routes.filter((r) => !r.unseen) }, find, covered);
+    this.stage.set(show);
     this.#setUnseen(show, find, covered);
     const mapped = this.#mapped;
     if (this.map() !== mapped) this.#layout++;
@@ -330,7 +393,7 @@ export class Conductor {
     covered: ReadonlyMap<string, number>,
   ): void {
     const replaced = new Set(show.routes.flatMap((r) => (r.unseen?.of ? [r.unseen.of] : [])));
-    if (!show.routes.some((r) => r.unseen)) {
+    if (!show.routes.some((r) => r.unseen) && this.#rehearsed === null) {
       this.#unseen = null;
       this.#routes.tap(this.#tapped);
       return;
@@ -349,6 +412,9 @@ export class Conductor {
       covered,
     );
     this.#unseen.routes.tap(this.#tapped);
+    if (this.#rehearsed === null)
+      for (const r of this.#routes.routes) this.#unseen.routes.share(r.id, this.#routes.amountOf(r.id));
+    else rehearse(show.looks.find((l) => l.id === this.#rehearsed) ?? null, show, this.#unseen);
   }
 
   /** Where a signal stands; null for one that is not there. */
@@ -393,6 +459,7 @@ export class Conductor {
   readonly #placeIn = (input: string | null): Seconds =>
     input === null ? -1 : (this.#source?.placeIn?.(input) ?? -1);
   #source: HopSource | null = null;
+  readonly #slotOf = (signal: string): number | undefined => this.store.find(signal);
   readonly #leads = new Leads();
   readonly #blink = new Blink();
 
@@ -404,6 +471,9 @@ export class Conductor {
     this.#blink.step(from);
     this.inputs.tick(source, from, dt);
     this.makers.tick(from + dt, dt, source.position ?? 0);
+    const { clock } = this.inputs;
+    this.stage.tick(dt, clock, this.store.counts, this.#slotOf, source.timeOfDay ?? NaN);
+    if (this.stage.barFell) this.#bars.note(this.#routes.routes);
     this.#parameters.begin();
     this.#routes.tick(dt);
     this.#parameters.settle(dt, this.#placeIn);
@@ -414,6 +484,12 @@ export class Conductor {
     parameters.dark = this.#parameters.dark;
     parameters.freeze = this.#parameters.freeze;
     parameters.darkness = this.#parameters.darkness;
+    const { winning } = this.#parameters;
+    parameters.winning.master.set(winning.master);
+    if (this.#rehearsed === null) {
+      parameters.winning.look.set(winning.look);
+      parameters.winning.lookShare.set(winning.lookShare);
+    }
     parameters.begin();
     routes.tick(dt);
     parameters.settle(dt, this.#placeIn);
@@ -442,6 +518,9 @@ export class Conductor {
     return this.#routes.stateOf(route);
   }
 }
+
+/** Parts of a show that nothing of the board is planned by. */
+const PERFORMED: ReadonlySet<keyof Show> = new Set(['looks', 'cues', 'songs', 'home']);
 
 type Places = Readonly<Record<string, number | readonly [at: number, points: number]>>;
 function samePlaces(a: Places, b: Places): boolean {

@@ -1,3 +1,4 @@
+export { BARS_KEPT, type Stood } from './barMemory';
 export { Conductor, type HopSource, type PlanMap } from './conductor';
 export { filmKey, frameNumbers } from './frameNumbers';
 export { inputSignal, memberSignal, routeSignal, tempoSignal } from './names';

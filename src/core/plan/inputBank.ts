@@ -36,6 +36,8 @@ export interface HopSource {
   /** The show's position in seconds at the end of this hop, and whether it moves. */
   readonly position?: Seconds;
   readonly playing?: boolean;
+  /** Seconds since midnight, where somebody knows. */
+  readonly timeOfDay?: Seconds;
   /** Where an input is in its file, in seconds, at the end of this hop; less than 0 where it plays none. */
   placeIn?(input: string): Seconds;
 }

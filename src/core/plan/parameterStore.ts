@@ -46,6 +46,9 @@ export class ParameterStore {
   winning: Winning;
   dark = false;
   freeze = false;
+  /** How long the next *dark* or *freeze* takes to come in; 0: within the tick. */
+  darkOver: Seconds = 0;
+  freezeOver: Seconds = 0;
   /** 0 to 1: how far outputs are dark now. */
   darkness = 0;
   /** 0 to 1: how much of what is out is held. */
@@ -241,8 +244,12 @@ export class ParameterStore {
     this.justFrozen = this.freeze && !this.#wasFrozen;
     if (this.justFrozen) winning.hold(values, 0, used);
     this.#wasFrozen = this.freeze;
-    this.frozen = this.freeze ? 1 : Math.max(0, this.frozen - dt / FREEZE_BACK);
-    this.darkness = this.dark ? 1 : Math.max(0, this.darkness - dt / DARK_BACK);
+    this.frozen = this.freeze
+      ? Math.min(1, this.frozen + inOne(dt, this.freezeOver))
+      : Math.max(0, this.frozen - dt / FREEZE_BACK);
+    this.darkness = this.dark
+      ? Math.min(1, this.darkness + inOne(dt, this.darkOver))
+      : Math.max(0, this.darkness - dt / DARK_BACK);
     this.pictureTime += dt * (1 - this.frozen);
     for (let h = this.#hands.length - 1; h >= 0; h--) {
       const hand = this.#hands[h]!;
@@ -269,6 +276,9 @@ export class ParameterStore {
       }
   }
 }
+
+/** How much of the way is gone in a tick that takes `over` seconds as a whole. */
+const inOne = (dt: Seconds, over: Seconds): number => (over > 0 ? dt / over : 1);
 
 /** Films of the show, each with the input that plays its sound, if any does. */
 function filmsOf({ figures, inputs }: Show): { readonly figure: string; readonly input: string | null }[] {

@@ -67,6 +67,8 @@ export class RouteBoard {
   #oneByOne = new Uint8Array(64);
   #more = new Int32Array(64);
   #moreUsual = new Float64Array(64);
+  /** How much of its amount each row has: looks and masters. */
+  #share = new Float64Array(64).fill(1);
   #span = new Float64Array(64 * 3);
   #reach = new Float64Array(64 * 3);
   #met = new Uint16Array(0);
@@ -124,6 +126,24 @@ export class RouteBoard {
       if (row) vectors[twin] = row;
       if (sum !== undefined) parameters[`${twin}:sum`] = sum;
     }
+  }
+  /** How much of its amount a route has, 0 to 2: what looks and masters make of it. */
+  share(route: string, x: number): void {
+    const run = this.#runs.get(route);
+    if (run) this.#share[run.row] = x;
+  }
+  /** How much of its amount a route has as it is, muted ones nothing. */
+  shareOf(route: Route): number {
+    const run = this.#runs.get(route.id);
+    return !run || this.#silent[run.row] ? 0 : this.#share[run.row]!;
+  }
+  amountOf(route: string): number {
+    const run = this.#runs.get(route);
+    return run ? this.#share[run.row]! : 1;
+  }
+  /** The routes as they were set last. */
+  get routes(): readonly Route[] {
+    return this.#routes;
   }
   /** Live state of one route's shaping, for tests of what an edit leaves alone. */
   stateOf(route: string): readonly number[] | null {
@@ -281,6 +301,7 @@ export class RouteBoard {
         : passedBy(route.shaping);
     if (!old) {
       this.#grow(row);
+      this.#share[row] = 1;
       this.bank.reset(row);
       this.bank.set(row, shaping, usual);
       const learned = this.#learned[route.id];
@@ -393,6 +414,7 @@ export class RouteBoard {
     this.#oneByOne = grow(this.#oneByOne, new Uint8Array(n));
     this.#more = grow(this.#more, new Int32Array(n));
     this.#moreUsual = grow(this.#moreUsual, new Float64Array(n));
+    this.#share = grow(this.#share, new Float64Array(n).fill(1));
     this.#span = grow(this.#span, new Float64Array(n * 3));
     this.#reach = grow(this.#reach, new Float64Array(n * 3));
   }
@@ -423,6 +445,7 @@ export class RouteBoard {
       signal = this.#signal,
       more = this.#more,
       moreUsual = this.#moreUsual,
+      share = this.#share,
       colour = this.#colour,
       out = this.#out,
       count = this.#count;
@@ -431,10 +454,10 @@ export class RouteBoard {
         slot = signal[row]!;
       if (slot < 0) continue;
       const by = more[row]!;
-      let scale = 1;
+      let scale = share[row]!;
       if (by >= 0) {
         const m = values[by]! / moreUsual[row]!;
-        scale = m > 0 ? (m < 1 ? m : 1) : 0;
+        scale *= m > 0 ? (m < 1 ? m : 1) : 0;
       }
       x[row] = colour[row] ? 1 : values[slot]!;
       struck[row] = strength[slot]!;

@@ -61,6 +61,25 @@ export {
 export { followSignal } from './followSignal';
 export { type EarDifference, followOther, routesFrom } from './otherEar';
 export {
+  addCue,
+  addLook,
+  addSong,
+  changeCue,
+  changeLook,
+  changeSong,
+  moveCue,
+  newCue,
+  newLook,
+  removeCue,
+  removeLook,
+  removeSong,
+  renumberCues,
+  setHome,
+  setLookRoute,
+  setLookValue,
+  USUAL_FADE,
+} from './lookCommands';
+export {
   addLaserFigure,
   changeLaserFigure,
   duplicateLaserFigure,
@@ -175,6 +194,16 @@ export {
   WHOLE_PICTURE,
   type Merge,
   type Wire,
+  type Cue,
+  EMPTY_STAGE,
+  type Fade,
+  FADE_FROM,
+  type Follow,
+  type Look,
+  LOOK_PARTS,
+  type LookPart,
+  type Song,
+  type StageState,
 } from './types';
 export { KEYS_MOST, notesOver, type NoteTrack } from './notesOver';
 export { canLead, LEAD_MOST, Leads } from './leads';

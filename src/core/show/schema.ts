@@ -48,7 +48,18 @@ import { LIMITS, tooMuch } from './limits';
 import { findParameter, listsOf, thingsOf } from './things';
 import { upgrade, UpgradeError } from './upgrade';
 import { CURVE_POINTS_MOST, LONGEST_MS } from '../shaping/steps';
-import { CAMERA_ID, COMBINES, SHOW_FORMAT, SHOW_VERSION, WAVES, type Memory, type Show } from './types';
+import {
+  CAMERA_ID,
+  COMBINES,
+  EMPTY_STAGE,
+  FADE_FROM,
+  LOOK_PARTS,
+  SHOW_FORMAT,
+  SHOW_VERSION,
+  WAVES,
+  type Memory,
+  type Show,
+} from './types';
 
 const id = Joi.string()
   .pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i)
@@ -88,6 +99,17 @@ const fit = Joi.alternatives(
 );
 
 const share = Joi.number().min(0).max(1);
+/** The id of something that may be gone, or none. */
+const end = Joi.string().max(64).allow(null).required();
+const leftOut = Joi.array()
+  .items(Joi.valid(...LOOK_PARTS))
+  .unique()
+  .required();
+const fade = Joi.object({
+  unit: Joi.valid('seconds', 'bars').required(),
+  length: Joi.number().min(0).max(3600).required(),
+  from: Joi.valid(...FADE_FROM).required(),
+});
 const flag = Joi.boolean().required();
 const curvePoints = Joi.array()
   .min(2)
@@ -687,6 +709,79 @@ const showSchema = Joi.object({
     )
     .required(),
   shapes: Joi.array().max(LIMITS.shapes).items(Joi.object({ id, name, shaping })).required(),
+  looks: Joi.array()
+    .max(LIMITS.looks)
+    .items(
+      Joi.object({
+        id,
+        name,
+        values: Joi.object().pattern(Joi.string().max(120), value).max(20000).required(),
+        routes: Joi.object().pattern(Joi.string().max(64), Joi.number().min(0).max(2)).required(),
+        key: Joi.string().length(1).allow(null).required(),
+      }),
+    )
+    .required(),
+  cues: Joi.array()
+    .max(LIMITS.cues)
+    .unique('number')
+    .items(
+      Joi.object({
+        id,
+        number: Joi.number().min(0.01).max(9999.99).required(),
+        name,
+        note: Joi.string().max(400).allow('').required(),
+        look: end,
+        leaveOut: leftOut,
+        fade: fade.required(),
+        delay: Joi.number().min(0).max(3600).required(),
+        follow: Joi.alternatives(
+          Joi.object({
+            kind: Joi.valid('seconds', 'bars').required(),
+            after: Joi.number().min(0).max(36000).required(),
+          }),
+          Joi.object({ kind: Joi.valid('event').required(), signal: Joi.string().max(80).required() }),
+          Joi.object({
+            kind: Joi.valid('time').required(),
+            at: Joi.string()
+              .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
+              .required(),
+          }),
+        )
+          .allow(null)
+          .required(),
+        song: end,
+      }),
+    )
+    .required(),
+  songs: Joi.array()
+    .max(LIMITS.songs)
+    .items(
+      Joi.object({
+        id,
+        name,
+        note: Joi.string().max(400).allow('').required(),
+        bpm: Joi.number().min(20).max(400).allow(null).required(),
+      }),
+    )
+    .required(),
+  home: end,
+});
+
+const stageSchema = Joi.object({
+  cue: end,
+  next: end,
+  look: end,
+  leaveOut: leftOut,
+  phase: Joi.valid('waits', 'fades', 'in').required(),
+  delay: Joi.number().min(0).required(),
+  fade: fade.allow(null).required(),
+  seconds: Joi.number().min(0).required(),
+  bars: Joi.number().min(0).required(),
+  values: Joi.object()
+    .pattern(Joi.string().max(120), Joi.array().min(1).max(3).items(Joi.number()))
+    .required(),
+  routes: Joi.object().pattern(Joi.string().max(64), Joi.number().min(0).max(2)).required(),
+  masters: Joi.object().pattern(Joi.string().max(130), share).required(),
 });
 
 const memorySchema = Joi.object({
@@ -700,6 +795,7 @@ const memorySchema = Joi.object({
     .pattern(Joi.string().max(120), Joi.array().min(1).max(3).items(Joi.number()))
     .default({}),
   makers: Joi.object().pattern(Joi.string().max(64), Joi.array().max(8).items(Joi.number())).default({}),
+  stage: stageSchema.default(EMPTY_STAGE),
   dark: Joi.boolean().required(),
   freeze: Joi.boolean().required(),
   position: Joi.number().min(0).required(),

@@ -341,9 +341,16 @@ describe('a show from outside', () => {
 });
 
 describe('upgrades', () => {
-  /** An old show with its overlays as surfaces: what the last of the upgrades makes of it, told by a test of its own. */
-  const framed = (old: Show): Show =>
-    UPGRADES.find((u) => u.from === 9)!.run(old as unknown as Record<string, unknown>) as unknown as Show;
+  /** An old show with its overlays as surfaces, which a test of its own tells of, and with an empty night. */
+  const framed = (old: Show): Show => ({
+    ...(UPGRADES.find((u) => u.from === 9)!.run(
+      old as unknown as Record<string, unknown>,
+    ) as unknown as Show),
+    looks: [],
+    cues: [],
+    songs: [],
+    home: null,
+  });
   it.each([1, 2])("take a saved show of form %d to today's, every ear and route in its place", (version) => {
     const old = JSON.parse(readFileSync(path.join(__dirname, `saved/show-${version}.json`), 'utf8')) as {
       routes: object[];
@@ -472,6 +479,18 @@ describe('upgrades', () => {
     expect(moved('spark', edge!.id, 'spark')).toBe(1);
     expect(moved('glow', edge!.id, 'glow')).toBeCloseTo(0.45, 9);
     expect(moved('badge', badge!.id, 'size')).toBeCloseTo(150 / 480, 9);
+  });
+  it('take a saved show of form 10 to today’s as it is, with an empty night', () => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-10.json'), 'utf8')) as Show;
+    expect(old.overlays).toHaveLength(1);
+    expect(parseShow(old)).toEqual({
+      ...old,
+      version: SHOW_VERSION,
+      looks: [],
+      cues: [],
+      songs: [],
+      home: null,
+    });
   });
   it('each of them is exercised by a saved file', () => {
     const saved = readdirSync(path.join(__dirname, 'saved')).map(

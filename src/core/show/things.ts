@@ -193,6 +193,9 @@ export function listsOf(show: Show): readonly (readonly { readonly id: string }[
     show.groups,
     show.shapes,
     show.ramps,
+    show.looks,
+    show.cues,
+    show.songs,
   ];
 }
 

@@ -62,10 +62,16 @@ export interface Show {
   readonly groups: readonly RouteGroup[];
   readonly shapes: readonly SavedShape[];
   readonly ramps: readonly SavedRamp[];
+  readonly looks: readonly Look[];
+  /** In their order: by their numbers. */
+  readonly cues: readonly Cue[];
+  readonly songs: readonly Song[];
+  /** The safe look, one key away; null: everything as it rests. */
+  readonly home: string | null;
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 10;
+export const SHOW_VERSION = 11;
 
 /** The picture as a surface; finishes on this id treat the whole of it. */
 export const WHOLE_PICTURE = 'picture';
@@ -363,6 +369,102 @@ export interface Wire {
   readonly safe: SafeState;
 }
 
+/**
+ * Stored values of chosen parameters. What it does not name is as it rests; what it names and is gone is kept, and said.
+ */
+export interface Look {
+  readonly id: string;
+  readonly name: string;
+  /** By `thing/parameter`. */
+  readonly values: Readonly<Record<string, ParameterValue>>;
+  /** How much of its own amount a route has, 0 (it does nothing) to 2; those that are not named have all of it. */
+  readonly routes: Readonly<Record<string, number>>;
+  /** A key that takes it in Tonight; null: none. */
+  readonly key: string | null;
+}
+/** What of a look can be left out: it stays as it is. */
+export const LOOK_PARTS = ['picture', 'overlays', 'lamps', 'laser', 'messages'] as const;
+export type LookPart = (typeof LOOK_PARTS)[number];
+
+/** How a look comes in. */
+export interface Fade {
+  readonly unit: 'seconds' | 'bars';
+  readonly length: number;
+  /** When it begins: at once, or where the next beat or bar falls. */
+  readonly from: 'now' | 'beat' | 'bar';
+}
+export const FADE_FROM = ['now', 'beat', 'bar'] as const;
+/** What takes the next cue by itself, counted from when this one was taken. */
+export type Follow =
+  | { readonly kind: 'seconds' | 'bars'; readonly after: number }
+  /** The next event of a signal. */
+  | { readonly kind: 'event'; readonly signal: string }
+  /** A time of day, `HH:MM`. */
+  | { readonly kind: 'time'; readonly at: string };
+
+/** A numbered step of the night. */
+export interface Cue {
+  readonly id: string;
+  /** 0.01 to 9999.99; between any two there is room for others. */
+  readonly number: number;
+  readonly name: string;
+  /** For whoever presses go. */
+  readonly note: string;
+  /** Null: everything as it rests. */
+  readonly look: string | null;
+  readonly leaveOut: readonly LookPart[];
+  readonly fade: Fade;
+  /** How long it waits before it begins to fade. */
+  readonly delay: Seconds;
+  readonly follow: Follow | null;
+  readonly song: string | null;
+}
+/** Cues belong to songs: a stretch of the night with a note, and a tempo of its own. */
+export interface Song {
+  readonly id: string;
+  readonly name: string;
+  readonly note: string;
+  /** Beats a minute, which its first cue sets; null: as it is. */
+  readonly bpm: number | null;
+}
+
+/** Where a performance is: what is in, how far it has come in, and what is next. Plain data, kept beside the show. */
+export interface StageState {
+  /** The cue that was taken last, and the one that go takes; null: none. */
+  readonly cue: string | null;
+  readonly next: string | null;
+  /** The look that is in or comes in; null: everything as it rests. */
+  readonly look: string | null;
+  readonly leaveOut: readonly LookPart[];
+  /** It waits for its delay, a beat or a bar, fades, or is in. */
+  readonly phase: 'waits' | 'fades' | 'in';
+  /** What is left of the delay in seconds, and of the fade in its own unit. */
+  readonly delay: Seconds;
+  readonly fade: Fade | null;
+  /** Since the cue was taken: for what follows. */
+  readonly seconds: Seconds;
+  readonly bars: number;
+  /** What a look makes of values now, and of routes. */
+  readonly values: Readonly<Record<string, readonly number[]>>;
+  readonly routes: Readonly<Record<string, number>>;
+  /** Masters that are not at 1, by their ids. */
+  readonly masters: Readonly<Record<string, number>>;
+}
+export const EMPTY_STAGE: StageState = {
+  cue: null,
+  next: null,
+  look: null,
+  leaveOut: [],
+  phase: 'in',
+  delay: 0,
+  fade: null,
+  seconds: 0,
+  bars: 0,
+  values: {},
+  routes: {},
+  masters: {},
+};
+
 /** What a show has learned or holds: saved beside it, not part of undo. */
 export interface Memory {
   readonly fits: Readonly<Record<string, { readonly low: number; readonly high: number }>>;
@@ -370,6 +472,7 @@ export interface Memory {
   readonly hands: Readonly<Record<string, readonly number[]>>;
   /** Where each maker is. */
   readonly makers: Readonly<Record<string, readonly number[]>>;
+  readonly stage: StageState;
   readonly dark: boolean;
   readonly freeze: boolean;
   readonly position: number;
@@ -380,6 +483,7 @@ export const EMPTY_MEMORY: Memory = {
   fits: {},
   hands: {},
   makers: {},
+  stage: EMPTY_STAGE,
   dark: false,
   freeze: false,
   position: 0,

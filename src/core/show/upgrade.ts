@@ -246,6 +246,13 @@ const overlaysAsSurfaces: Upgrade = {
   },
 };
 
+/** Looks, cues that take them, songs, and the safe look. */
+const nightsOfLooks: Upgrade = {
+  from: 10,
+  name: 'nights of looks',
+  run: (d) => ({ ...d, looks: [], cues: [], songs: [], home: null }),
+};
+
 /** In order; each has a saved old file as its test. */
 export const UPGRADES: readonly Upgrade[] = [
   earsThatHearMore,
@@ -257,6 +264,7 @@ export const UPGRADES: readonly Upgrade[] = [
   desksThatShare,
   lasersThatDraw,
   overlaysAsSurfaces,
+  nightsOfLooks,
 ];
 
 /**

@@ -41,6 +41,8 @@ const LEARNED_EVERY_MS = 2000;
 const TELL_EVERY_MS = 50;
 /** The outlet worker is taken for stopped after this long without a turn. */
 const OUTLETS_GONE_MS = 600;
+/** How often the time of day is looked up. */
+const DAY_EVERY_MS = 500;
 const BLOCKS_PER_HOP = HOP / BLOCK_FRAMES;
 const HOP_MS = (HOP / SAMPLE_RATE) * 1000;
 
@@ -99,6 +101,9 @@ class Host implements HopSource {
   #from = 0;
   position = 0;
   playing = false;
+  timeOfDay = NaN;
+  #dayAt = 0;
+  #stageVersion = -1;
   #hop = 0;
   #ready = false;
   #audioRunning = false;
@@ -167,6 +172,9 @@ class Host implements HopSource {
         return;
       case 'tap':
         this.#conductor.tap(message.route);
+        return;
+      case 'stood':
+        post({ type: 'stood', id: message.id, stood: this.#conductor.stood(message.barsAgo) });
         return;
       case 'watch':
         this.#conductor.inputs.watched = message.input;
@@ -456,8 +464,10 @@ class Host implements HopSource {
       post({ type: 'did', acts: latestOf(this.#did) });
       this.#did = [];
     }
-    if (now - this.#learnedAt > LEARNED_EVERY_MS) {
+    const staged = this.#conductor.stage.version !== this.#stageVersion;
+    if (now - this.#learnedAt > LEARNED_EVERY_MS || (staged && now - this.#learnedAt > TELL_EVERY_MS)) {
       this.#learnedAt = now;
+      this.#stageVersion = this.#conductor.stage.version;
       post({ type: 'learned', learned: this.#conductor.remembered() });
     }
   }
@@ -506,6 +516,11 @@ class Host implements HopSource {
       (this.#control.reals[Real.Position]! - (this.playing ? ahead : 0)) / SAMPLE_RATE,
     );
     this.#from = Math.max(0, this.position - HOP / SAMPLE_RATE);
+    if (this.#lastTick - this.#dayAt > DAY_EVERY_MS || Number.isNaN(this.timeOfDay)) {
+      this.#dayAt = this.#lastTick;
+      const day = new Date();
+      this.timeOfDay = day.getHours() * 3600 + day.getMinutes() * 60 + day.getSeconds();
+    }
     conductor.tick(this.#hop, this);
     for (let i = 0; i < conductor.store.eventCount; i++)
       this.#eventWriter.write(

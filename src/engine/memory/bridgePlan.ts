@@ -34,6 +34,7 @@ class BridgeFrames implements Frames {
   time = 0;
   pictureTime = 0;
   darkness = 0;
+  curtain = 0;
   blink = 0;
   /** When the newest came, by this machine's monotonic clock. */
   cameAt = -Infinity;
@@ -99,6 +100,7 @@ class BridgeFrames implements Frames {
     this.time = before.time;
     this.pictureTime = before.pictureTime;
     this.darkness = before.darkness;
+    this.curtain = before.curtain;
     this.cameAt = before.cameAt;
     this.#framePicture = before.#framePicture;
     const { vectors } = this.#document.map;
@@ -126,7 +128,9 @@ class BridgeFrames implements Frames {
     const picture = value.getFloat64(16, true);
     this.#goesOn = picture > this.#framePicture;
     this.#framePicture = picture;
-    this.darkness = value.getFloat32(24, true);
+    this.curtain = value.getFloat32(24, true);
+    // A master that is down is not the dark: what happens meanwhile is seen when it comes up.
+    this.darkness = this.curtain >= 1 ? 1 : 0;
     this.blink = value.getFloat32(28, true);
     const { numbers, points } = this.#document;
     for (let i = 0; i < numbers; i++) this.parameters[i] = value.getFloat32(PAGE_HEAD + i * 4, true);

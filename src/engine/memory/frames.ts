@@ -4,7 +4,7 @@ import type { Frames } from './plan';
 /** Frames that are kept; the writer is at most this far ahead of a reader in the middle of a copy. */
 const SLOTS = 4;
 const HEAD_WORDS = 8;
-const HEAD_REALS = 6;
+const HEAD_REALS = 8;
 /** Before the slots: which of them is the latest, and the tick until which somebody wants vectors. */
 const HEAD_BYTES = 8;
 const enum Shared {
@@ -25,6 +25,8 @@ const enum HeadReal {
   PictureTime,
   Darkness,
   Frozen,
+  Curtain,
+  Fade,
   Blink,
   BlinkFrom,
 }
@@ -101,6 +103,10 @@ export interface FrameSource {
   readonly version: number;
   readonly pictureTime: number;
   readonly darkness: number;
+  /** How far the picture as a whole is curtained: by *dark*, and by masters. */
+  readonly curtain: number;
+  /** How far the look that comes in is in, 0 to 1. */
+  readonly fade: number;
   readonly frozen: number;
   /** Which output blinks, to be measured: see `core/outlets/blink`. */
   readonly blink: number;
@@ -140,6 +146,8 @@ export class FrameWriter {
     slot.reals[HeadReal.Time] = time;
     slot.reals[HeadReal.PictureTime] = source.pictureTime;
     slot.reals[HeadReal.Darkness] = source.darkness;
+    slot.reals[HeadReal.Curtain] = source.curtain;
+    slot.reals[HeadReal.Fade] = source.fade;
     slot.reals[HeadReal.Frozen] = source.frozen;
     slot.reals[HeadReal.Blink] = source.blink;
     slot.reals[HeadReal.BlinkFrom] = source.blinkFrom;
@@ -166,6 +174,8 @@ export class FrameReader implements Frames {
   time = 0;
   pictureTime = 0;
   darkness = 0;
+  curtain = 0;
+  fade = 1;
   frozen = 0;
   blink = 0;
   blinkFrom = 0;
@@ -203,6 +213,8 @@ export class FrameReader implements Frames {
       const time = slot.reals[HeadReal.Time]!,
         pictureTime = slot.reals[HeadReal.PictureTime]!,
         darkness = slot.reals[HeadReal.Darkness]!,
+        curtain = slot.reals[HeadReal.Curtain]!,
+        fade = slot.reals[HeadReal.Fade]!,
         frozen = slot.reals[HeadReal.Frozen]!,
         blink = slot.reals[HeadReal.Blink]!,
         blinkFrom = slot.reals[HeadReal.BlinkFrom]!;
@@ -217,6 +229,8 @@ export class FrameReader implements Frames {
       this.time = time;
       this.pictureTime = pictureTime;
       this.darkness = darkness;
+      this.curtain = curtain;
+      this.fade = fade;
       this.frozen = frozen;
       this.blink = blink;
       this.blinkFrom = blinkFrom;

@@ -18,6 +18,8 @@ const source = (n: number, version = 1): FrameSource => ({
   pictureTime: n,
   darkness: 0,
   frozen: 0,
+  curtain: 0,
+  fade: 1,
   blink: 0,
   blinkFrom: 0,
   bank: { taps: new Float32Array(9).fill(n) },
@@ -89,6 +91,8 @@ describe('frames', () => {
       const source = {
         signals: of(Float32Array, 64), counts: of(Uint32Array, 64), parameters: of(Float32Array, 128), preview: null,
         previewVectors: null, version: 1, vectors: of(Float32Array, 32), pictureTime: 0, darkness: 0, frozen: 0,
+    curtain: 0,
+    fade: 1,
         bank: { taps: of(Float32Array, ${TAPS.length}) },
       };
       for (let n = 1; Atomics.load(stop, 0) === 0; n++) {

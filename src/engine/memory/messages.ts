@@ -2,7 +2,7 @@ import type { Performed } from '../../core/acts';
 import type { FlatTune } from '../../core/notes';
 import type { Patch } from 'immer';
 import type { DeskSeen } from '../../core/desk';
-import type { PlanMap } from '../../core/plan';
+import type { PlanMap, Stood } from '../../core/plan';
 import type {
   ArtNode,
   BrokerSetting,
@@ -81,6 +81,8 @@ export type ToConductor =
   | { readonly type: 'show'; readonly show: Show; readonly memory: Memory | null }
   | { readonly type: 'patch'; readonly patches: readonly Patch[] }
   | { readonly type: 'drafts'; readonly ears: readonly Ear[] }
+  /** What stood so many bars ago is wanted, or (0) stands now. */
+  | { readonly type: 'stood'; readonly id: number; readonly barsAgo: number }
   | { readonly type: 'tap'; readonly route: string | null }
   | { readonly type: 'watch'; readonly input: string | null }
   | ({ readonly type: 'act' } & Performed)
@@ -119,12 +121,14 @@ export interface FromNetwork {
 }
 
 /** What the conductor has come to know or holds, for the memory. */
-export type Learned = Pick<Memory, 'fits' | 'makers' | 'hands'>;
+export type Learned = Pick<Memory, 'fits' | 'makers' | 'hands' | 'stage'>;
 
 export type FromConductor =
   /** The memory, or the places in it, are other ones. */
   | { readonly type: 'plan'; readonly blocks?: Blocks; readonly map: PlanMap }
   | { readonly type: 'learned'; readonly learned: Learned }
+  /** What was asked for by this number. */
+  | { readonly type: 'stood'; readonly id: number; readonly stood: Stood }
   /** What was performed elsewhere than in this window, as far as it is to be known here. */
   | { readonly type: 'did'; readonly acts: readonly Performed[] }
   /** Ticks failed, and the loop went on. */

@@ -17,6 +17,8 @@ export interface Frames {
   readonly now: number;
   /** 0 to 1. */
   readonly darkness: number;
+  /** How far the picture as a whole is curtained, 0 to 1: by *dark*, and by masters. */
+  readonly curtain: number;
   /** Which output blinks, to be measured. */
   readonly blink: number;
   /** @returns whether there is a newer frame than the last that was read; if not, everything stays as it is */

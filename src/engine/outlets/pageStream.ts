@@ -5,6 +5,7 @@ import {
   EVENTS_HEAD,
   EVENTS_MOST,
   PAGE_HEAD,
+  PICTURE_PAGE,
   pageBytes,
   type PageDocument,
   writePageHead,
@@ -98,7 +99,8 @@ export class PageStream implements Stream {
   }
 
   fill(frame: FrameReader): boolean {
-    const { parameters, vectors, darkness, pictureTime } = frame,
+    const { parameters, vectors, pictureTime } = frame,
+      darkness = this.#document.id === PICTURE_PAGE ? frame.curtain : frame.darkness,
       numbers = this.#numbers,
       points = this.#points;
     // A page that is one output is told of itself alone.
@@ -128,7 +130,7 @@ export class PageStream implements Stream {
       }
     }
     writePageHead(this.#view, this.#document.version, frame.time, pictureTime, darkness, blink);
-    return this.#late ? this.#holdBack(this.#late, frame.time, darkness > 0 || blink !== 0) : moved;
+    return this.#late ? this.#holdBack(this.#late, frame.time, frame.darkness > 0 || blink !== 0) : moved;
   }
   /** What is sent now, so much after it was made; dark waits for nothing, and neither does what is measured. @param now - it goes out at once @returns whether that is another */
   #holdBack(late: DelayedBytes, time: Seconds, now: boolean): boolean {

@@ -59,6 +59,8 @@ function memoryOf(show: Show): {
             version: 1,
             pictureTime: tick / 2,
             darkness: 0.25,
+            curtain: 0.25,
+            fade: 1,
             frozen: 0,
             blink: 0,
             blinkFrom: 0,
@@ -143,7 +145,7 @@ describe('a page over the bridge', () => {
     expect([...frames!.vectors.subarray(to, to + points)]).toEqual([
       ...memory.frames.vectors.subarray(from, from + points),
     ]);
-    expect([frames!.darkness, frames!.time]).toEqual([0.25, 2]);
+    expect([frames!.curtain, frames!.time]).toEqual([0.25, 2]);
     // Between two frames it goes on by itself, by a tenth of a second at most.
     expect(frames!.pictureTime).toBeGreaterThanOrEqual(1);
     expect(frames!.pictureTime).toBeLessThanOrEqual(1.1);

@@ -31,7 +31,7 @@ export class DelayedFrames {
     p.vectors.set(reader.vectors);
     p.time = reader.time;
     p.pictureTime = reader.pictureTime;
-    p.darkness = reader.darkness;
+    p.darkness = reader.curtain;
     this.#next = (this.#next + 1) % KEPT;
   }
   /** What was so many seconds before now, or the oldest of the same size that is kept. @param now - show time; the newest frame's unless told otherwise */

@@ -412,7 +412,7 @@ export class Picture {
         this.#renderer,
         this.#preview ? reader.preview : reader.parameters,
         reader.pictureTime,
-        reader.darkness,
+        reader.curtain,
         this.#preview ? reader.previewVectors : reader.vectors,
         this.#shownAs,
         now / 1000,

@@ -8,6 +8,7 @@ import {
   changeShaping,
   type Command,
   EMPTY_MEMORY,
+  EMPTY_STAGE,
   type History,
   type HistoryStep,
   type Input,
@@ -18,11 +19,13 @@ import {
   redo,
   seal,
   type Show,
+  type StageState,
   tooMuch,
   undo,
 } from '../../core/show';
 import { db, getSetting, keepMedia, KeepError, mediaOf, namesOfMedia, setSetting } from '../../data/database';
 import type { Act } from '../../core/acts';
+import type { Stood } from '../../core/plan';
 import { Journal } from '../../data/journal';
 import { sizeText } from '../controls/amounts';
 import {
@@ -77,6 +80,10 @@ export interface Session {
   readonly armed: boolean;
   /** Lamps may flash more than three times a second. */
   readonly quick: boolean;
+  /** Where the performance is. */
+  readonly stage: StageState;
+  /** The look that this window alone shows. */
+  readonly rehearsed: string | null;
   /** Parameters held by hand, by `thing/parameter`. */
   readonly hands: Readonly<Record<string, readonly number[]>>;
   readonly saved: 'saved' | 'saving' | 'full';
@@ -109,6 +116,8 @@ export const useSession = create<Session>(() => ({
   previewing: false,
   armed: false,
   quick: false,
+  stage: EMPTY_STAGE,
+  rehearsed: null,
   hands: {},
   saved: 'saved',
   fault: null,
@@ -119,7 +128,7 @@ const get = useSession.getState;
 
 let engine: Engine | null = null;
 let seat: Seat | null = null;
-let learned: Pick<Memory, 'fits' | 'makers' | 'hands'> = EMPTY_MEMORY;
+let learned: Pick<Memory, 'fits' | 'makers' | 'hands' | 'stage'> = EMPTY_MEMORY;
 let taking = false;
 let saveTimer: ReturnType<typeof setTimeout> | null = null;
 /** Since when there is something to be saved. */
@@ -258,7 +267,7 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
   if (savedAt > 0) journal.note({ step: 'seal' });
   if (phase === 'running') watchStart(history.show.id);
   learned = memory;
-  set({ hands: memory.hands });
+  set({ hands: memory.hands, stage: memory.stage, rehearsed: null });
   set({
     history,
     phase,
@@ -300,6 +309,7 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
       input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
       learned: (now) => {
         learned = now;
+        if (!sameStage(get().stage, now.stage)) set({ stage: now.stage });
         void keepMemory();
       },
       outlets: (outlets) => set({ outlets }),
@@ -328,6 +338,7 @@ function memoryNow(): Memory {
   return {
     fits: learned.fits,
     makers: learned.makers,
+    stage: learned.stage,
     hands: get().hands,
     dark,
     freeze,
@@ -608,6 +619,22 @@ function know(act: Act): void {
     case 'give back':
       set({ hands: {} });
       break;
+    case 'rehearse':
+      set({ rehearsed: act.look });
+      return;
+    case 'master':
+      set((s) => ({ stage: { ...s.stage, masters: { ...s.stage.masters, [act.master]: act.value } } }));
+      return;
+    case 'go':
+    case 'back':
+    case 'cue':
+    case 'next':
+    case 'look':
+    case 'home':
+    case 'flash':
+    case 'alone':
+      // The conductor tells what became of it, and what it is kept by.
+      return;
     case 'touch':
     case 'seek':
     case 'beat now':
@@ -617,6 +644,21 @@ function know(act: Act): void {
   }
   void keepMemory();
 }
+
+/** Whether the interface would show two states alike. */
+function sameStage(a: StageState, b: StageState): boolean {
+  return (
+    a.cue === b.cue &&
+    a.next === b.next &&
+    a.look === b.look &&
+    a.phase === b.phase &&
+    a.leaveOut.join() === b.leaveOut.join() &&
+    JSON.stringify(a.masters) === JSON.stringify(b.masters)
+  );
+}
+/** What stood so many bars ago, sound apart. */
+export const stood = (barsAgo: number): Promise<Stood> =>
+  engine?.stood(barsAgo) ?? Promise.resolve({ values: {}, routes: {} });
 
 export const setDark = (on: boolean): void => perform({ do: 'dark', on });
 export const setFreeze = (on: boolean): void => perform({ do: 'freeze', on });

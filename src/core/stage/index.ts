@@ -1,0 +1,12 @@
+export { cueAfter, cueBefore, goneFrom, numberBetween, numberText } from './cueList';
+export {
+  lampGroupMaster,
+  type Master,
+  MASTERS,
+  type MasterName,
+  Masters,
+  mastersOf,
+  partOf,
+  routeGroupMaster,
+} from './masters';
+export { type Beats, Pulse } from './pulse';
