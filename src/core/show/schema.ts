@@ -100,7 +100,7 @@ const fit = Joi.alternatives(
 
 const share = Joi.number().min(0).max(1);
 /** The id of something that may be gone, or none. */
-const end = Joi.string().max(64).allow(null).required();
+const endOrNone = Joi.string().max(64).allow(null).required();
 const leftOut = Joi.array()
   .items(Joi.valid(...LOOK_PARTS))
   .unique()
@@ -730,7 +730,7 @@ const showSchema = Joi.object({
         number: Joi.number().min(0.01).max(9999.99).required(),
         name,
         note: Joi.string().max(400).allow('').required(),
-        look: end,
+        look: endOrNone,
         leaveOut: leftOut,
         fade: fade.required(),
         delay: Joi.number().min(0).max(3600).required(),
@@ -749,7 +749,7 @@ const showSchema = Joi.object({
         )
           .allow(null)
           .required(),
-        song: end,
+        song: endOrNone,
       }),
     )
     .required(),
@@ -764,13 +764,13 @@ const showSchema = Joi.object({
       }),
     )
     .required(),
-  home: end,
+  home: endOrNone,
 });
 
 const stageSchema = Joi.object({
-  cue: end,
-  next: end,
-  look: end,
+  cue: endOrNone,
+  next: endOrNone,
+  look: endOrNone,
   leaveOut: leftOut,
   phase: Joi.valid('waits', 'fades', 'in').required(),
   delay: Joi.number().min(0).required(),

@@ -317,7 +317,16 @@ export type ToPicture =
   | { readonly type: 'card'; readonly on: boolean }
   /** Say what each figure and finish costs, for as long as somebody looks. */
   | { readonly type: 'costs'; readonly on: boolean }
-  | { readonly type: 'still'; readonly id: number; readonly width: number; readonly height: number }
+  | {
+      readonly type: 'still';
+      readonly id: number;
+      readonly width: number;
+      readonly height: number;
+      /** Numbers of it that are others than now, by their places. */ readonly as?: readonly (readonly [
+        at: number,
+        value: number,
+      ])[];
+    }
   /** Lose the graphics device and take it back, as may happen to it; for tests. */
   | { readonly type: 'lose' }
   | MediaAnswer

@@ -20,7 +20,7 @@ export function obey(picture: Picture, message: ToPicture): boolean {
       picture.lose();
       return true;
     case 'still':
-      void picture.still(message.id, message.width, message.height);
+      void picture.still(message.id, message.width, message.height, message.as);
       return true;
     case 'media':
       picture.media.take(message);

@@ -459,7 +459,12 @@ export class Picture {
   }
 
   /** The picture as it is now, as a PNG with what nothing covers left open. */
-  async still(id: number, width: number, height: number): Promise<void> {
+  async still(
+    id: number,
+    width: number,
+    height: number,
+    as: readonly (readonly [at: number, value: number])[] = [],
+  ): Promise<void> {
     const reader = this.#plan.frames;
     // It may not have drawn for a while.
     reader?.read();
@@ -467,9 +472,11 @@ export class Picture {
       this.#tell({ type: 'still', id, blob: null });
       return;
     }
+    const numbers = as.length > 0 ? reader.parameters.slice() : reader.parameters;
+    for (const [at, value] of as) if (at < numbers.length) numbers[at] = value;
     const pixels = this.#scene.still(
       this.#renderer,
-      reader.parameters,
+      numbers,
       reader.pictureTime,
       width,
       height,

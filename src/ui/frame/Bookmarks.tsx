@@ -48,6 +48,7 @@ export function Bookmarks() {
                 transform: 'rotate(180deg)',
                 fontWeight: 700,
                 fontSize: '1.02rem',
+                '@media (max-height: 700px)': { fontSize: '0.86rem' },
               }}
             >
               {label}

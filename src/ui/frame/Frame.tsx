@@ -10,6 +10,7 @@ import { knowScreens } from '../picture/screenWindows';
 import { RigPlace } from '../rig/RigPlace';
 import { FanOut } from '../route/FanOut';
 import { RoutePlace } from '../route/RoutePlace';
+import { TonightPlace } from '../tonight/TonightPlace';
 import { theEngine, useSession } from '../state/session';
 import { PLACES, useView } from '../state/view';
 import { Bookmarks } from './Bookmarks';
@@ -28,10 +29,11 @@ const PLACE = {
   picture: PicturePlace,
   rig: RigPlace,
   overlays: OverlaysPlace,
+  tonight: TonightPlace,
 } as const;
 
 /** The places that show the picture themselves. */
-const LARGE: ReadonlySet<string> = new Set(['route', 'picture']);
+const LARGE: ReadonlySet<string> = new Set(['route', 'picture', 'tonight']);
 
 /** What stands around every place: the strip of time and state above, the bookmarks at the left, the bench below. */
 export function Frame() {

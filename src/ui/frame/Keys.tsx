@@ -23,11 +23,13 @@ import { nextMultiple } from './TempoMenu';
 import { isTyped } from './typing';
 
 const SHORTCUTS: readonly (readonly [string, string])[] = [
-  ['1 – 5', 'the places'],
+  ['1 – 6', 'the places'],
   ['0', 'dark, and back (Alt 0 while typing)'],
   ['9', 'freeze, and back (Alt 9 while typing)'],
-  ['Space', 'play or pause'],
-  ['Home', 'to the start'],
+  ['Space', 'play or pause; in Tonight: go'],
+  ['Home', 'to the start; in Tonight: the safe look'],
+  ['Backspace', 'in Tonight: back'],
+  ['L', 'in Tonight: lock; held for a second: open it'],
   ['Ctrl Z', 'undo'],
   ['Ctrl Shift Z', 'redo'],
   ['H', 'the tempo half, double, or as it is'],
@@ -127,14 +129,18 @@ export function Keys() {
       if (control && byKeyboard.current) return;
       control?.blur();
       e.preventDefault();
-      setPlaying(!useSession.getState().playing);
+      // On stage the space bar never stops the sound.
+      if (useView.getState().place === 'tonight') perform({ do: 'go' });
+      else setPlaying(!useSession.getState().playing);
     },
     USUAL,
   );
   useHotkeys(
     'home',
     (e) => {
-      if (!onNumber(e)) seek(0);
+      if (onNumber(e)) return;
+      if (useView.getState().place === 'tonight') perform({ do: 'home' });
+      else seek(0);
     },
     USUAL,
   );
@@ -202,6 +208,7 @@ export function Keys() {
   useHotkeys(
     'l',
     () => {
+      if (useView.getState().place === 'tonight') return;
       const id = selectedRoute();
       if (id) fitToHeard(id);
     },
@@ -211,6 +218,10 @@ export function Keys() {
     ['delete', 'backspace'],
     (e) => {
       if (onNumber(e)) return;
+      if (useView.getState().place === 'tonight') {
+        if (e.key === 'Backspace') perform({ do: 'back' });
+        return;
+      }
       const id = selectedRoute();
       if (id) {
         edit('delete a route', removeRoutes([id]));

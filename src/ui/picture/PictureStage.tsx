@@ -59,12 +59,17 @@ function stageFor(which: Which, width: number, height: number): Stage | null {
 }
 
 /** What is drawn now, as a PNG with what nothing covers left open; null when there is nothing yet. */
-export function stillPicture(width: number, height: number, which: Which = 'picture'): Promise<Blob | null> {
+export function stillPicture(
+  width: number,
+  height: number,
+  which: Which = 'picture',
+  as: readonly (readonly [at: number, value: number])[] = [],
+): Promise<Blob | null> {
   const { picture } = stages.get(which) ?? {};
   if (!picture) return Promise.resolve(null);
   return new Promise((done) => {
     stills.set(++asked, done);
-    picture.tell({ type: 'still', id: asked, width, height });
+    picture.tell({ type: 'still', id: asked, width, height, as });
   });
 }
 /** Takes the graphics device away from this window's picture for a moment, as may happen to it. */

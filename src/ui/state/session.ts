@@ -40,7 +40,7 @@ import {
 import { writeShowFile, SHOW_FILE_ENDING } from '../../data/showFile';
 import { readShowFileApart } from '../../data/showFileReader';
 import { didNotStart, watchStart } from './starting';
-import { goTo, selectNothing } from './view';
+import { goTo, selectNothing, useView } from './view';
 import { Engine } from '../../engine/engine';
 import type { InputState } from '../../engine/inputState';
 import { standForEngine, type Seat } from '../../engine/election';
@@ -405,8 +405,15 @@ async function leaveShow(): Promise<void> {
 
 // ── editing ──
 
+/** Under the lock nothing is edited, and whoever tries is told why. */
+function locked(): boolean {
+  if (!useView.getState().locked) return false;
+  say('warning', 'Locked: nothing of the show can be edited. Hold L in Tonight for a second to open it.');
+  return true;
+}
 /** Every edit of the show. @param mark - edits with one mark are undone together */
 export function edit(label: string, command: Command, mark: string | null = null): void {
+  if (locked()) return;
   const before = get().history,
     next = apply(before, label, command, mark);
   const large = next === before ? null : tooMuch(next.show);
@@ -426,9 +433,11 @@ export function endDrag(): void {
   journal.note({ step: 'seal' });
 }
 export function undoEdit(): void {
+  if (locked()) return;
   follow(undo(get().history), { step: 'undo' });
 }
 export function redoEdit(): void {
+  if (locked()) return;
   follow(redo(get().history), { step: 'redo' });
 }
 

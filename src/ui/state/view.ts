@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { Ear, Target } from '../../core/show';
 import { setSetting } from '../../data/database';
 
-export type PlaceName = 'listen' | 'route' | 'picture' | 'rig' | 'overlays';
+export type PlaceName = 'listen' | 'route' | 'picture' | 'rig' | 'overlays' | 'tonight';
 /** In the order of the work; the keys are their numbers. */
 export const PLACES: readonly { readonly name: PlaceName; readonly label: string }[] = [
   { name: 'listen', label: 'Listen' },
@@ -11,6 +11,7 @@ export const PLACES: readonly { readonly name: PlaceName; readonly label: string
   { name: 'picture', label: 'Picture' },
   { name: 'rig', label: 'Rig' },
   { name: 'overlays', label: 'Overlays' },
+  { name: 'tonight', label: 'Tonight' },
 ];
 
 export interface View {
@@ -37,6 +38,12 @@ export interface View {
   /** A signal that was just kept and waits for something to move. */
   readonly aiming: string | null;
   readonly keys: boolean;
+  /** What is performed goes on; nothing of the show can be edited. */
+  readonly locked: boolean;
+  /** Tonight is prepared, not performed. */
+  readonly preparing: boolean;
+  /** The look whose values are in view while it is prepared. */
+  readonly openLook: string | null;
   /** A row of numbers that is being fanned out from the thing it was dropped on. */
   readonly fanning: {
     readonly signal: string;
@@ -70,12 +77,15 @@ const NOTHING = {
   moving: null,
   aiming: null,
   fanning: null,
+  openLook: null,
 } satisfies Partial<View>;
 export const useView = create<View>(() => ({
   ...NOTHING,
   place: 'listen',
   mode: 'night',
   keys: false,
+  locked: false,
+  preparing: false,
   unseen: false,
   numbers: false,
   list: false,
@@ -94,4 +104,9 @@ export function goTo(place: PlaceName): void {
 export function setMode(mode: 'night' | 'day'): void {
   look({ mode });
   void setSetting('mode', mode).catch(() => undefined);
+}
+/** Kept: a reload on stage opens nothing to edits. */
+export function setLocked(locked: boolean): void {
+  look({ locked, ...(locked && { preparing: false }) });
+  void setSetting('locked', locked).catch(() => undefined);
 }

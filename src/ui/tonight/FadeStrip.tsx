@@ -1,0 +1,86 @@
+'use client';
+import { Box } from '@mui/material';
+import { useRef } from 'react';
+import { numberText } from '../../core/stage';
+import type { Show, StageState } from '../../core/show';
+import { live, useFrame } from '../live/live';
+import { followWords } from './words';
+
+/** What is in and how far, in one line across; and what will go on by itself. */
+export function FadeStrip({
+  show,
+  stage,
+  where,
+}: {
+  readonly show: Show;
+  readonly stage: StageState;
+  /** Where in the night that is. */
+  readonly where: string;
+}) {
+  const bar = useRef<HTMLDivElement>(null),
+    was = useRef(NaN);
+  useFrame(() => {
+    const fade = live.frame?.fade ?? 1;
+    if (fade === was.current || !bar.current) return;
+    was.current = fade;
+    bar.current.style.transform = `scaleX(${fade})`;
+  });
+  const cue = show.cues.find((c) => c.id === stage.cue),
+    name = cue ? `${numberText(cue.number)} ${cue.name}` : null;
+  const look = show.looks.find((l) => l.id === stage.look)?.name,
+    what = look && cue?.look !== stage.look ? look : (name ?? look ?? 'Everything as it rests');
+  const how =
+    stage.phase === 'waits' ? 'waits for its moment' : stage.phase === 'fades' ? 'comes in' : 'is in';
+  return (
+    <Box
+      role="status"
+      sx={(t) => ({
+        position: 'relative',
+        minHeight: 56,
+        flex: 1,
+        minWidth: 0,
+        background: t.ink.sheet,
+        color: t.ink.sheetText,
+        overflow: 'hidden',
+        display: 'flex',
+        alignItems: 'center',
+        justifyContent: 'space-between',
+        gap: 2,
+        px: 1.5,
+        fontSize: '1.25rem',
+        lineHeight: 1.2,
+        '& > *': { position: 'relative' },
+      })}
+    >
+      <Box
+        ref={bar}
+        aria-hidden
+        sx={(t) => ({
+          position: 'absolute !important',
+          inset: 0,
+          background: t.ink.sheetQuiet,
+          borderRight: `6px solid ${t.ink.now}`,
+          transformOrigin: 'left',
+          transform: 'scaleX(1)',
+        })}
+      />
+      <Box
+        component="span"
+        sx={{ fontWeight: 700, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+      >
+        {what} {how}
+      </Box>
+      <Box
+        component="span"
+        sx={(t) => ({
+          whiteSpace: 'nowrap',
+          color: t.ink.sheetFaint,
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+        })}
+      >
+        {cue?.follow ? followWords(cue.follow, show) : where}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,29 @@
+import { numberText } from '../../core/stage';
+import type { Cue, Fade, Show } from '../../core/show';
+
+const few = (n: number, one: string, many: string): string =>
+  `${numberText(n)} ${Math.abs(n - 1) < 0.005 ? one : many}`;
+/** How a cue comes in, in a line. */
+export function fadeWords({ unit, length, from }: Fade, delay = 0): string {
+  const how =
+    length === 0
+      ? 'at once'
+      : `fades over ${unit === 'bars' ? few(length, 'bar', 'bars') : few(length, 'second', 'seconds')}`;
+  const when = from === 'now' ? '' : `, on the next ${from}`;
+  return `${delay > 0 ? `waits ${few(delay, 'second', 'seconds')}, then ` : ''}${how}${when}`;
+}
+/** What takes the next cue by itself. */
+export function followWords(follow: NonNullable<Cue['follow']>, show: Show): string {
+  switch (follow.kind) {
+    case 'seconds':
+      return `goes on after ${few(follow.after, 'second', 'seconds')}`;
+    case 'bars':
+      return `goes on after ${few(follow.after, 'bar', 'bars')}`;
+    case 'event': {
+      const from = [...show.ears, ...show.makers].find((x) => x.id === follow.signal);
+      return from ? `goes on at “${from.name}”` : 'waits for a signal that is gone';
+    }
+    case 'time':
+      return `goes on at ${follow.at}`;
+  }
+}
