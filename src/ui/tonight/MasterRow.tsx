@@ -32,7 +32,7 @@ export function MasterRow({ show }: { readonly show: Show }) {
         minWidth: 0,
         overflowX: 'auto',
         scrollbarWidth: 'thin',
-        '@media (orientation: portrait)': { flexWrap: 'wrap', maxHeight: '40vh', overflowY: 'auto' },
+        '@media (orientation: portrait)': { flexWrap: 'wrap', maxHeight: 340, overflowY: 'auto' },
       }}
     >
       {mastersOf(show).map(({ id, label }) => (

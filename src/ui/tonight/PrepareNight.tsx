@@ -122,7 +122,8 @@ export function PrepareNight({ show }: { readonly show: Show }) {
                   variant="text"
                   sx={{ color: 'inherit', px: 1 }}
                   onClick={() => hang(l.id, l.name)}
-                  aria-label={`Hang ${l.name} on the cord`}
+                  aria-label={`+ cue with ${l.name}`}
+                  title="Hang it on the cord."
                 >
                   + cue
                 </Button>

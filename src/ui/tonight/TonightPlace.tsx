@@ -89,12 +89,13 @@ export function TonightPlace() {
               '@media (orientation: portrait)': {
                 gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)',
                 gridTemplateRows: 'auto minmax(240px, 1fr)',
-                '& > :first-of-type': { gridColumn: '1 / -1', gridRow: 1, aspectRatio: '16 / 9' },
+                '& > [data-picture]': { gridColumn: '1 / -1', gridRow: 1, aspectRatio: '16 / 9' },
               },
               overflow: { xs: 'auto', md: 'hidden' },
             }}
           >
             <Box
+              data-picture
               sx={{
                 position: 'relative',
                 minHeight: 0,

@@ -1,0 +1,251 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { readFileSync } from 'node:fs';
+import type { MeasureHandle } from '../src/ui/state/session';
+import {
+  choose,
+  named,
+  playFerry,
+  press,
+  startServer,
+  textOf,
+  undo,
+  until,
+  visit,
+  type Server,
+  type Visit,
+} from './support';
+
+let server: Server;
+let v: Visit;
+const axe = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
+beforeAll(async () => {
+  server = await startServer();
+  v = await visit(server.url, { autoplay: true });
+  await playFerry(v.page);
+  await v.page.keyboard.press('6');
+  await named(v.page, 'list', 'The cord');
+});
+afterAll(async () => {
+  const { noise, strangers } = v;
+  await v.close();
+  await server.stop();
+  expect(strangers).toEqual([]);
+  expect(noise).toEqual([]);
+});
+
+/** How much red the river has at the quay (#2f5f6b), in linear light. */
+const QUAY_RED = ((0x2f / 255 + 0.055) / 1.055) ** 2.4;
+const parameter = (key: string): Promise<number> =>
+  v.page.evaluate(
+    (k) => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.parameter(k),
+    key,
+  );
+const show = (): Promise<ReturnType<MeasureHandle['show']>> =>
+  v.page.evaluate(() => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.show());
+const strip = (): Promise<string> => textOf(v.page, 'main [role=status]');
+const isIn = (what: string): Promise<unknown> =>
+  until(`${what} is in`, async () => (await strip()).includes(`${what} is in`), 30000);
+const current = (): Promise<string> => v.page.$eval('[aria-current=step]', (e) => e.textContent);
+const next = (): Promise<string> => textOf(v.page, '[aria-label=Next] h2');
+async function faults(): Promise<string[]> {
+  await v.page.evaluate(axe);
+  return v.page.evaluate(async () => {
+    const { axe: it } = globalThis as unknown as {
+      axe: {
+        run(
+          where: unknown,
+          options: unknown,
+        ): Promise<{ violations: { impact: string; id: string; nodes: { target: string[] }[] }[] }>;
+      };
+    };
+    const { violations } = await it.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });
+    return violations
+      .filter((x) => x.impact === 'serious' || x.impact === 'critical')
+      .map((x) => `${x.id}: ${x.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
+  });
+}
+/** Texts under 20 px, and presses under 56, where the night is performed. */
+const small = (): Promise<string[]> =>
+  v.page.evaluate(() => {
+    const main = document.querySelector('main')!;
+    const seen = (e: Element): boolean => e.checkVisibility() && e.getBoundingClientRect().width > 1;
+    const texts = [...main.querySelectorAll('*')].filter(
+      (e) =>
+        seen(e) &&
+        [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent!.trim() !== '') &&
+        parseFloat(getComputedStyle(e).fontSize) < 20 &&
+        e.closest('h1') === null,
+    );
+    const presses = [...main.querySelectorAll('button,[role=slider]')].filter((e) => {
+      const { width, height } = e.getBoundingClientRect();
+      return seen(e) && (width < 55.5 || height < 55.5);
+    });
+    return [...texts, ...presses].map((e) => `${e.tagName} ${e.textContent.slice(0, 30)}`);
+  });
+
+describe('tonight', () => {
+  it('goes through the night by the space bar, and the sound plays on', async () => {
+    expect(await next()).toContain('1 At the quay');
+    await v.page.keyboard.press('Space');
+    await isIn('1 At the quay');
+    expect(await parameter('river/ink')).toBeCloseTo(QUAY_RED, 3);
+    expect([await current(), await next()]).toEqual([
+      expect.stringContaining('At the quay'),
+      expect.stringContaining('2 Setting out'),
+    ]);
+    await v.page.keyboard.press('Space');
+    await isIn('2 Setting out');
+    expect(await parameter('camera/zoom')).toBeCloseTo(1.25, 3);
+    expect(await v.page.$('[aria-label="Play the show"]')).toBeNull();
+    await v.page.keyboard.press('Backspace');
+    await isIn('1 At the quay');
+    expect(await parameter('camera/zoom')).toBeCloseTo(1, 3);
+  });
+  it('takes any print of the cord next, loose looks by their keys, and home by one', async () => {
+    await press(v.page, 'button', '5 All rests');
+    await until('it is next', async () => (await next()).includes('5 All rests'));
+    await v.page.keyboard.press('w');
+    await isIn('Storm');
+    // Whatever the drums add, the swell is that of the storm.
+    expect(await parameter('river/swell')).toBeGreaterThan(30);
+    await v.page.keyboard.press('Home');
+    await isIn('At the quay');
+    expect(await next()).toContain('5 All rests');
+  });
+  it('follows on by itself, where a cue says so', async () => {
+    await press(v.page, 'button', 'Go space');
+    await until('the one after', async () => (await current()).includes('Breath'), 30000);
+  });
+  it('tries the next look in this window only', async () => {
+    await press(v.page, 'button', 'try');
+    await until('it says so', async () => (await textOf(v.page, 'main')).includes('nothing of it goes out'));
+    await press(v.page, 'button', 'try');
+    await until('it is over', async () => !(await textOf(v.page, 'main')).includes('nothing of it goes out'));
+  });
+  it('scales light by masters: by keyboard, and full for as long as flash is held', async () => {
+    const lamps = await named(v.page, 'slider', 'Lamps');
+    await v.page.keyboard.press('0');
+    await v.page.keyboard.press('0');
+    await lamps.focus();
+    await v.page.keyboard.press('Home');
+    const dark = (): Promise<boolean> => parameter('rail-bar/dimmer').then((x) => x === 0);
+    await until('lamps are out', dark);
+    const flash = await named(v.page, 'button', 'flash Lamps'),
+      box = (await flash.boundingBox())!;
+    await v.page.mouse.move(box.x + 20, box.y + 20);
+    await v.page.mouse.down();
+    await until('lamps flash', async () => !(await dark()));
+    await v.page.mouse.up();
+    await until('lamps are out again', dark);
+    await lamps.focus();
+    await v.page.keyboard.press('End');
+    await until('lamps are back', async () => !(await dark()));
+  });
+  it('is all there after a reload: the cue, its look, and the masters', async () => {
+    await (await named(v.page, 'slider', 'Picture')).focus();
+    await v.page.keyboard.press('PageDown');
+    await until('it is kept', () =>
+      v.page.evaluate(
+        () =>
+          new Promise<boolean>((done) => {
+            const open = indexedDB.open('batucada');
+            open.onsuccess = () => {
+              const all = open.result.transaction('memories').objectStore('memories').getAll();
+              all.onsuccess = () => {
+                open.result.close();
+                done(
+                  all.result.some(
+                    (m: { memory: { stage?: { masters: { picture?: number } } } }) =>
+                      m.memory.stage?.masters.picture === 0.8,
+                  ),
+                );
+              };
+            };
+          }),
+      ),
+    );
+    const before = await current();
+    await v.page.reload();
+    await named(v.page, 'list', 'The cord');
+    expect(await current()).toBe(before);
+    expect(
+      await (await named(v.page, 'slider', 'Picture')).evaluate((e) => e.getAttribute('aria-valuenow')),
+    ).toBe('80');
+    await until('the look is in', async () => Math.abs((await parameter('river/ink')) - QUAY_RED) < 0.001);
+  });
+  it('shows nothing small, wide, low and upright, and can be used by everybody', async () => {
+    for (const [width, height] of [
+      [1280, 800],
+      [1280, 640],
+      [1920, 1080],
+      [800, 1280],
+    ] as const) {
+      await v.page.setViewport({ width, height });
+      await until('the new size', () => v.page.evaluate((w) => innerWidth === w, width));
+      expect([width, height, await small()]).toEqual([width, height, []]);
+      expect(await v.page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+    }
+    await v.page.setViewport({ width: 1280, height: 800 });
+    expect(await faults()).toEqual([]);
+  });
+  it('is prepared in the same place: what is held by hand is kept as a look, hung on the cord, and undone', async () => {
+    await press(v.page, 'button', 'prepare');
+    await named(v.page, 'list', 'Cues');
+    expect(await faults()).toEqual([]);
+    const before = await show();
+    await v.page.evaluate(() => window.dispatchEvent(new Event('blur')));
+    await press(v.page, 'button', 'now');
+    const kept = await until(
+      'a look is kept',
+      async () => (await show()).looks.find((l) => !before.looks.some((b) => b.id === l.id)) ?? null,
+    );
+    expect(kept.values['stars/glow']).toBeCloseTo(20, 3);
+    await press(v.page, 'button', `+ cue with ${kept.name}`);
+    const cue = await until('a cue', async () => (await show()).cues.find((c) => c.look === kept.id) ?? null);
+    // Between 5.5, which is in, and 6.
+    expect(cue.number).toBeGreaterThan(5.5);
+    expect(cue.number).toBeLessThan(6);
+    const field = await named(v.page, 'textbox', `Number of ${cue.name}`);
+    await field.click({ count: 3 });
+    await v.page.keyboard.type('6');
+    await until('why not', async () => (await textOf(v.page, '[role=alert]')).includes('no other cue has'));
+    await v.page.keyboard.press('Tab');
+    expect((await show()).cues.find((c) => c.id === cue.id)!.number).toBe(cue.number);
+    await choose(v.page, `What follows ${cue.name}`, 'on after bars');
+    await until(
+      'it follows',
+      async () => (await show()).cues.find((c) => c.id === cue.id)!.follow?.kind === 'bars',
+    );
+    await undo(v.page);
+    await undo(v.page);
+    await undo(v.page);
+    await until(
+      'all is undone',
+      async () =>
+        (await show()).looks.length === before.looks.length &&
+        (await show()).cues.length === before.cues.length,
+    );
+    await press(v.page, 'button', 'perform');
+  });
+  it('locked, everything is performed and nothing edited, until L is held', async () => {
+    await v.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await v.page.keyboard.press('l');
+    await named(v.page, 'button', 'locked · hold L');
+    const before = await show();
+    await v.page.keyboard.press('2');
+    await named(v.page, 'heading', 'What they move');
+    await v.page.evaluate(() =>
+      (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.edit('route-1', 0.123),
+    );
+    await until('it says why', async () =>
+      (await textOf(v.page, 'body')).includes('nothing of the show can be edited'),
+    );
+    expect(await show()).toEqual(before);
+    await v.page.keyboard.press('6');
+    await v.page.keyboard.press('Space');
+    await until('go is taken all the same', async () => (await current()).includes('Fill, lights'));
+    await v.page.keyboard.down('l');
+    await named(v.page, 'button', 'lock');
+    await v.page.keyboard.up('l');
+  });
+});
