@@ -1,6 +1,6 @@
 import { type BrokerSetting, PICTURE_PAGE, type LaserAsk } from '../core/protocols';
 import type { Patch } from 'immer';
-import type { Act, Performed, Who } from '../core/acts';
+import type { Act, Moved, Performed, Who } from '../core/acts';
 import { SHEET_HEIGHT, SHEET_WIDTH } from '../core/lights';
 import { BeatWatch } from '../core/outlets';
 import { type Ear, type Input, type Memory, playedInputs, type Show } from '../core/show';
@@ -169,8 +169,12 @@ export class Engine {
       graph: () => (this.#context && this.#player ? { context: this.#context, player: this.#player } : null),
     });
     this.#midiOut = new MidiOut((said) => hooks.midiSaid(said));
-    this.#touches = new Touches((act) => this.perform(act, 'midi'), hooks.trouble);
-    this.#touches.follow(show.makers);
+    this.#touches = new Touches(
+      (act) => this.perform(act, 'midi'),
+      (moved) => this.moved(moved, 'midi'),
+      hooks.trouble,
+    );
+    this.#touches.follow(show.makers, show.grips);
     this.#helper.addEventListener('error', (e) =>
       hooks.trouble(`Files cannot be read any more: ${e.message}. Load the page again; the show goes on.`),
     );
@@ -351,7 +355,8 @@ export class Engine {
     this.#show = show;
     this.#tell(patches ? { type: 'patch', patches } : { type: 'show', show, memory: null });
     if (show.inputs !== before.inputs || show.ears !== before.ears) void this.#followInputs();
-    if (show.makers !== before.makers) this.#touches.follow(show.makers);
+    if (show.makers !== before.makers || show.grips !== before.grips)
+      this.#touches.follow(show.makers, show.grips);
   }
   /** Another show altogether, with what it has learned. */
   open(show: Show, memory: Memory): void {
@@ -361,7 +366,7 @@ export class Engine {
     this.#followed = { inputs: [], stems: '' };
     this.control.ask(memory.playing, memory.position * SAMPLE_RATE);
     this.#tell({ type: 'show', show, memory });
-    this.#touches.follow(show.makers);
+    this.#touches.follow(show.makers, show.grips);
     void this.#followInputs();
   }
   /** Brings what is played in line with the inputs, and with the stems that ears hear by themselves. */
@@ -401,6 +406,10 @@ export class Engine {
     // Past the conductor, which may stand still: the laser first.
     if (act.do === 'dark' && act.on) this.askLaser({ type: 'laser', act: 'dark' });
     this.#tell({ type: 'act', act, who, at: performance.timeOrigin + performance.now() });
+  }
+  /** A key or a controller was moved: if the show has a grip for it, something is done. */
+  moved(moved: Moved, who: Who = 'window'): void {
+    this.#tell({ type: 'moved', moved, who, at: performance.timeOrigin + performance.now() });
   }
   /** Told of every number that comes over the network. @returns how to stop */
   hearOsc(hear: (address: string, value: number) => void): () => void {

@@ -111,7 +111,8 @@ describe('touches', () => {
     touch,
   });
   it("carry the simulated keyboard's notes and wheel to the controls that learned them, and to no others", async () => {
-    const moved = new Map<string, number[]>();
+    const moved = new Map<string, number[]>(),
+      turned = new Set<string>();
     touches = new Touches(
       (act) => {
         if (act.do !== 'touch') throw new Error('a control does nothing but move');
@@ -119,38 +120,64 @@ describe('touches', () => {
         list.push(act.value);
         moved.set(act.maker, list);
       },
+      (touch) => {
+        if (touch.by === 'midi') turned.add(touch.message);
+      },
       () => undefined,
     );
-    touches.follow([
-      {
-        id: 'pad',
-        name: 'pad',
-        making: button({ by: 'midi', device: 'simulated', message: 'note', channel: 1, number: 74 }),
-      },
-      {
-        id: 'wheel',
-        name: 'wheel',
-        making: {
-          kind: 'slider',
-          touch: { by: 'midi', device: 'simulated', message: 'controller', channel: 1, number: 1 },
+    touches.follow(
+      [
+        {
+          id: 'pad',
+          name: 'pad',
+          making: button({ by: 'midi', device: 'simulated', message: 'note', channel: 1, number: 74 }),
         },
-      },
-      {
-        id: 'elsewhere',
-        name: 'x',
-        making: button({ by: 'midi', device: 'simulated', message: 'note', channel: 2, number: 74 }),
-      },
-      {
-        id: 'real',
-        name: 'x',
-        making: button({ by: 'midi', device: 'abc', message: 'note', channel: 1, number: 74 }),
-      },
-      { id: 'free', name: 'x', making: button(null) },
-    ]);
+        {
+          id: 'wheel',
+          name: 'wheel',
+          making: {
+            kind: 'slider',
+            touch: { by: 'midi', device: 'simulated', message: 'controller', channel: 1, number: 1 },
+          },
+        },
+        {
+          id: 'elsewhere',
+          name: 'x',
+          making: button({ by: 'midi', device: 'simulated', message: 'note', channel: 2, number: 74 }),
+        },
+        {
+          id: 'real',
+          name: 'x',
+          making: button({ by: 'midi', device: 'abc', message: 'note', channel: 1, number: 74 }),
+        },
+        { id: 'free', name: 'x', making: button(null) },
+      ],
+      [],
+    );
     await until(() => (moved.get('pad')?.length ?? 0) >= 3 && (moved.get('wheel')?.length ?? 0) >= 3);
     expect([...moved.keys()].sort()).toEqual(['pad', 'wheel']);
     expect(moved.get('pad')!.some((v) => v > 0.5)).toBe(true);
     expect(moved.get('pad')!.some((v) => v === 0)).toBe(true);
     expect(moved.get('wheel')!.every((v) => v >= 0 && v <= 1)).toBe(true);
+    expect(turned).toEqual(new Set(['note', 'controller']));
+  });
+  it('are opened for grips alone too', async () => {
+    const turned = new Set<string>();
+    touches = new Touches(
+      () => undefined,
+      (touch) => turned.add(touch.by),
+      () => undefined,
+    );
+    touches.follow(
+      [],
+      [
+        {
+          id: 'g',
+          touch: { by: 'midi', device: 'simulated', message: 'controller', channel: 1, number: 1 },
+          deed: { do: 'go' },
+        },
+      ],
+    );
+    await until(() => turned.has('midi'));
   });
 });

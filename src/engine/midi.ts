@@ -1,3 +1,4 @@
+import { SIMULATED_MIDI_ID } from '../core/acts';
 /** MIDI keyboards and controllers by name, and one of our own that needs no cable. */
 export interface MidiDevice {
   readonly id: string;
@@ -10,7 +11,7 @@ export class MidiError extends Error {
 }
 
 /** The simulated keyboard: it plays a bell tune, turns a wheel and sends a clock, so that everything can be tried without hardware. */
-export const SIMULATED_MIDI: MidiDevice = { id: 'simulated', name: 'Simulated keyboard' };
+export const SIMULATED_MIDI: MidiDevice = { id: SIMULATED_MIDI_ID, name: 'Simulated keyboard' };
 const TUNE = [74, 74, 67, 67, 74, 74, 67, 74];
 const STEP_MS = 60000 / 112.5 / 2;
 const CLOCKS_PER_STEP = 12; // 24 to a beat

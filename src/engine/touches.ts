@@ -1,5 +1,5 @@
-import { actsOfMidi, touchMap, type Act, type MidiTouch, type TouchMap } from '../core/acts';
-import type { Maker } from '../core/show';
+import { actsOfMidi, touchMap, type Act, type MidiTouch, type Moved, type TouchMap } from '../core/acts';
+import type { Grip, Maker } from '../core/show';
 import { listMidi, openMidi, SIMULATED_MIDI } from './midi';
 
 /**
@@ -12,15 +12,19 @@ export class Touches {
   #wanted = '';
   #closed = false;
 
-  /** @param perform - told of what each movement does @param trouble - told in words when a device cannot be opened */
+  /** @param perform - told of what each movement does @param moved - told of each movement itself @param trouble - told in words when a device cannot be opened */
   constructor(
     readonly perform: (act: Act) => void,
+    readonly moved: (moved: Moved) => void,
     readonly trouble: (what: string) => void,
   ) {}
 
-  follow(makers: readonly Maker[]): void {
+  follow(makers: readonly Maker[], grips: readonly Grip[]): void {
     this.#map = touchMap(makers);
-    const midi = this.#map.midi.map(({ touch }) => touch.device);
+    const midi = [
+      ...this.#map.midi.map(({ touch }) => touch.device),
+      ...grips.flatMap(({ touch }) => (touch.by === 'midi' ? [touch.device] : [])),
+    ];
     const wanted = [
       ...(midi.includes(SIMULATED_MIDI.id) ? ['simulated'] : []),
       ...(midi.some((d) => d !== SIMULATED_MIDI.id) ? ['real'] : []),
@@ -62,12 +66,9 @@ export class Touches {
 
   #midi(device: string, message: MidiTouch['message'], channel: number, number: number, value: number): void {
     const simulated = device === SIMULATED_MIDI.id;
-    for (const act of actsOfMidi(
-      this.#map,
-      { message, channel, number, value, simulated },
-      SIMULATED_MIDI.id,
-    ))
-      this.perform(act);
+    const midi = { message, channel, number, value, simulated };
+    for (const act of actsOfMidi(this.#map, midi, SIMULATED_MIDI.id)) this.perform(act);
+    this.moved({ by: 'midi', ...midi });
   }
 
   close(): void {

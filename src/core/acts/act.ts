@@ -24,6 +24,8 @@ export type Act =
   | { readonly do: 'flash' | 'alone'; readonly master: string; readonly on: boolean }
   /** Takes a parameter over by hand: one number, or three of a colour in linear light; null gives it back with a fade. */
   | { readonly do: 'hand'; readonly key: string; readonly value: readonly number[] | null }
+  /** Takes one number over by hand, by its place between its least (0) and its most (1). */
+  | { readonly do: 'hand place'; readonly thing: string; readonly parameter: string; readonly place: number }
   /** Gives back everything that is held by hand. */
   | { readonly do: 'give back' }
   /** A hand control moves, 0 to 1. */
@@ -70,11 +72,13 @@ export function latestOf(acts: readonly Performed[]): readonly Performed[] {
       ? `touch ${act.maker}`
       : act.do === 'hand'
         ? `hand ${act.key}`
-        : act.do === 'master'
-          ? `master ${act.master}`
-          : act.do === 'seek'
-            ? 'seek'
-            : null;
+        : act.do === 'hand place'
+          ? `hand ${act.thing}/${act.parameter}`
+          : act.do === 'master'
+            ? `master ${act.master}`
+            : act.do === 'seek'
+              ? 'seek'
+              : null;
   acts.forEach((performed, i) => {
     const what = moved(performed);
     if (what !== null) last.set(what, i);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import type { Maker } from '../show/types';
+import type { Deed, Grip, Maker } from '../show/types';
 import { ActLog, latestOf, type Act, type Performed } from './act';
+import { clashes, GripBoard, type Moved } from './grips';
 import { actsOfMidi, actsOfOsc, touchMap, type MidiTouch } from './mapping';
 
 const did = (act: Act, at = 0): Performed => ({ act, who: 'window', at });
@@ -84,5 +85,83 @@ describe('what a controller performs', () => {
     expect([127, 500, 0].map((x) => actsOfOsc(turned, '/x', x))).toEqual(
       [0, 0, 1].map((value) => [{ do: 'touch', maker: 'down', value }]),
     );
+  });
+});
+
+describe('grips', () => {
+  const midi = { by: 'midi', device: 'box', message: 'controller', channel: 1, number: 7 } as const;
+  const grip = (id: string, deed: Deed, touch: Grip['touch'] = midi): Grip => ({ id, touch, deed });
+  const turned = (value: number): Moved => ({
+    by: 'midi',
+    message: 'controller',
+    channel: 0,
+    number: 7,
+    value,
+    simulated: false,
+  });
+  const board = (...grips: Grip[]): GripBoard => {
+    const b = new GripBoard('simulated');
+    b.set(grips);
+    return b;
+  };
+  it('a controller that stands elsewhere takes its value when it comes past it, and never makes it leap', () => {
+    const b = board(grip('g', { do: 'master', master: 'lamps' }));
+    let stands = 0.5;
+    const turn = (value: number): number | null => {
+      const [act] = b.acts(turned(value), () => stands);
+      if (act?.do === 'master') stands = act.value;
+      return act?.do === 'master' ? act.value : null;
+    };
+    expect([0.1, 0.2, 0.4].map(turn)).toEqual([null, null, null]);
+    expect([0.55, 0.9, 0.1].map(turn)).toEqual([0.55, 0.9, 0.1]);
+    // Somebody else moved it.
+    stands = 0.8;
+    expect([0.2, 0.6, 0.79, 0.3].map(turn)).toEqual([null, null, 0.79, 0.3]);
+  });
+  it('moves a parameter by its range, and lets what is gone be', () => {
+    const deed = { do: 'hand', thing: 'a', parameter: 'b' } as const;
+    expect(board(grip('g', deed)).acts(turned(0.25), () => 0.25)).toEqual([
+      { do: 'hand place', thing: 'a', parameter: 'b', place: 0.25 },
+    ]);
+    expect(board(grip('g', deed)).acts(turned(0.25), () => NaN)).toEqual([]);
+  });
+  it('presses once as it goes down, and holds for as long as it is held', () => {
+    const b = board(grip('g', { do: 'go' }), grip('f', { do: 'flash', master: 'laser' }));
+    const turn = (value: number): readonly Act[] => b.acts(turned(value), () => NaN);
+    expect(turn(1)).toEqual([{ do: 'go' }, { do: 'flash', master: 'laser', on: true }]);
+    expect(turn(0.9)).toEqual([]);
+    expect(turn(0)).toEqual([{ do: 'flash', master: 'laser', on: false }]);
+    expect(turn(1)).toHaveLength(2);
+  });
+  it('dark is what it is not', () => {
+    const b = board(grip('g', { do: 'dark' }, { by: 'key', key: 'x' }));
+    const key = (down: boolean, stands: number): readonly Act[] =>
+      b.acts({ by: 'key', key: 'x', down }, () => stands);
+    expect(key(true, 0)).toEqual([{ do: 'dark', on: true }]);
+    expect(key(false, 1)).toEqual([]);
+    expect(key(true, 1)).toEqual([{ do: 'dark', on: false }]);
+  });
+  it('hears addresses by their own range, and only its own keys, channels and keyboards', () => {
+    const b = board(
+      grip('o', { do: 'master', master: 'all' }, { by: 'osc', address: '/a', low: 0, high: 127 }),
+      grip('g', { do: 'go' }),
+    );
+    expect(b.acts({ by: 'osc', address: '/a', value: 63.5 }, () => 0.5)).toEqual([
+      { do: 'master', master: 'all', value: 0.5 },
+    ]);
+    expect(b.acts({ by: 'osc', address: '/b', value: 63.5 }, () => 0.5)).toEqual([]);
+    for (const other of [{ channel: 1 }, { number: 8 }, { message: 'note' as const }, { simulated: true }])
+      expect(b.acts({ ...turned(1), ...other } as Moved, () => NaN)).toEqual([]);
+  });
+  it('two grips of one controller are named', () => {
+    const list = [
+      grip('a', { do: 'go' }),
+      grip('b', { do: 'back' }),
+      grip('c', { do: 'go' }, { by: 'key', key: 'x' }),
+    ];
+    expect([...clashes(list)]).toEqual([
+      ['a', 2],
+      ['b', 2],
+    ]);
   });
 });

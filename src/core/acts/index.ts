@@ -1,2 +1,3 @@
 export { ActLog, latestOf, type Act, type Performed, type Who } from './act';
-export { actsOfMidi, actsOfOsc, touchMap, type MidiTouch, type TouchMap } from './mapping';
+export { actsOfMidi, actsOfOsc, SIMULATED_MIDI_ID, touchMap, type MidiTouch, type TouchMap } from './mapping';
+export { clashes, deedKind, GripBoard, type Moved } from './grips';

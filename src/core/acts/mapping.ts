@@ -3,6 +3,9 @@ import type { Maker } from '../show/types';
 import { clamp } from '../units';
 import type { Act } from './act';
 
+/** The keyboard that needs no cable. */
+export const SIMULATED_MIDI_ID = 'simulated';
+
 /** Which hand controls of a show are moved by what: made once for each list of makers. */
 export interface TouchMap {
   readonly midi: readonly { readonly maker: string; readonly touch: Extract<Touch, { by: 'midi' }> }[];

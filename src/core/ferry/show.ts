@@ -64,8 +64,8 @@ export function bareStage(): Pick<
 }
 
 /** A night with nothing prepared. */
-export function bareNight(): Pick<Show, 'looks' | 'cues' | 'songs' | 'home'> {
-  return { looks: [], cues: [], songs: [], home: null };
+export function bareNight(): Pick<Show, 'looks' | 'cues' | 'songs' | 'home' | 'grips'> {
+  return { looks: [], cues: [], songs: [], home: null, grips: [] };
 }
 
 /** A room of the usual size with nothing read and no spots. */

@@ -4,7 +4,7 @@ import { MakerBank } from '../makers/makerBank';
 import { makerSignalKind, makerUsual } from '../makers/making';
 import type { RouteBank } from '../shaping/routeBank';
 import { thingsOf } from '../show/things';
-import type { Ear, Memory, Show } from '../show/types';
+import type { Deed, Ear, Memory, Show } from '../show/types';
 import { Blink } from '../outlets/blink';
 import { Leads } from '../show/leads';
 import { playedInputs } from '../show/stems';
@@ -50,6 +50,7 @@ export class Conductor {
   readonly #bars: BarMemory;
   /** The look that the control window alone shows. */
   #rehearsed: string | null = null;
+  #songBpm: number | null = null;
   /** What is tried unseen, beside what is sent: the same signals through other routes. */
   #unseen: {
     readonly parameters: ParameterStore;
@@ -286,6 +287,14 @@ export class Conductor {
       case 'hand':
         this.hand(act.key, act.value);
         return true;
+      case 'hand place': {
+        const key = `${act.thing}/${act.parameter}`,
+          run = this.#parameters.runs.get(key);
+        if (run?.parameter.kind !== 'number') return true;
+        const { min, max } = run.parameter;
+        this.hand(key, [min + (max - min) * act.place]);
+        return true;
+      }
       case 'give back':
         this.giveBack();
         return true;
@@ -307,6 +316,26 @@ export class Conductor {
       case 'play':
       case 'seek':
         return false;
+    }
+  }
+
+  /** Where what a deed moves stands, 0 to 1; 1 for what is on. NaN for what is gone, and for what stands nowhere. */
+  stands(deed: Deed): number {
+    switch (deed.do) {
+      case 'dark':
+        return Number(this.dark);
+      case 'freeze':
+        return Number(this.freeze);
+      case 'master':
+        return this.stage.masters.standing[deed.master] ?? 1;
+      case 'hand': {
+        const run = this.#parameters.runs.get(`${deed.thing}/${deed.parameter}`);
+        if (run?.parameter.kind !== 'number') return NaN;
+        const { min, max } = run.parameter;
+        return (this.parameters[run.at]! - min) / (max - min);
+      }
+      default:
+        return NaN;
     }
   }
 
@@ -473,6 +502,10 @@ export class Conductor {
     this.makers.tick(from + dt, dt, source.position ?? 0);
     const { clock } = this.inputs;
     this.stage.tick(dt, clock, this.store.counts, this.#slotOf, source.timeOfDay ?? NaN);
+    if (this.stage.songBpm !== this.#songBpm) {
+      this.#songBpm = this.stage.songBpm;
+      this.inputs.song(this.#songBpm);
+    }
     if (this.stage.barFell) this.#bars.note(this.#routes.routes);
     this.#parameters.begin();
     this.#routes.tick(dt);
@@ -520,7 +553,7 @@ export class Conductor {
 }
 
 /** Parts of a show that nothing of the board is planned by. */
-const PERFORMED: ReadonlySet<keyof Show> = new Set(['looks', 'cues', 'songs', 'home']);
+const PERFORMED: ReadonlySet<keyof Show> = new Set(['looks', 'cues', 'songs', 'home', 'grips']);
 
 type Places = Readonly<Record<string, number | readonly [at: number, points: number]>>;
 function samePlaces(a: Places, b: Places): boolean {

@@ -91,11 +91,20 @@ export class InputBank {
     perBar: -1,
     mark: -1,
   };
+  /** The tempo as the show has it, and as it is played: a song may have its own. */
+  #shown: Tempo | null = null;
   #tempo: Tempo | null = null;
+  #songBpm: number | null = null;
   #tempoInput: InputRun | null = null;
   #spectrum: { readonly input: string; readonly spectrum: Spectrum } | null = null;
 
   constructor(readonly store: SignalStore) {}
+
+  /** A song with a tempo of its own is played at that; null: at the show's. */
+  song(bpm: number | null): void {
+    this.#songBpm = bpm;
+    this.#tempo = bpm === null || !this.#shown ? this.#shown : { ...this.#shown, source: 'typed', bpm };
+  }
 
   /**
    * Takes inputs and ears in place of those before; what is untouched goes on as it is.
@@ -197,7 +206,8 @@ export class InputBank {
       return run;
     });
     const tempo = (what: (typeof TEMPO_SIGNALS)[number]): number => this.store.place(tempoSignal(what));
-    this.#tempo = show.tempo;
+    this.#shown = show.tempo;
+    this.song(this.#songBpm);
     this.#tempoAt = {
       bpm: tempo('bpm'),
       confidence: tempo('confidence'),

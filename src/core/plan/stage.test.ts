@@ -263,6 +263,23 @@ describe('cues', () => {
   });
 });
 
+it('a song with a tempo of its own is played at it, and the show’s own comes back after it', () => {
+  const songs = [{ id: 'slow', name: 'slow', note: '', bpm: 60 }];
+  const n = new Night(
+    night([], [cue(1, null, seconds(0), { song: 'slow' }), cue(2, null, seconds(0))], { songs }),
+  );
+  const beats = (): number => {
+    const from = n.c.inputs.clock.beat;
+    n.ticks(375);
+    return n.c.inputs.clock.beat - from;
+  };
+  expect(beats()).toBeCloseTo(4, 6);
+  n.do({ do: 'go' }).ticks(1);
+  expect(beats()).toBeCloseTo(2, 6);
+  n.do({ do: 'go' }).ticks(1);
+  expect(beats()).toBeCloseTo(4, 6);
+});
+
 describe('masters', () => {
   const n = new Night(
     night([], [], { fixtures: ferry.fixtures.map((f) => (f.id === 'rail-2' ? { ...f, group: 'aft' } : f)) }),

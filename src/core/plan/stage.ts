@@ -52,6 +52,8 @@ export class Stage {
   get barFell(): boolean {
     return this.#pulse.barAgo === this.#pulse.barAgo;
   }
+  /** The tempo of the song that the cue belongs to; null: the show's. */
+  songBpm: number | null = null;
   /** How far the fade is, 0 to 1. */
   share = 1;
   #show: Show | null = null;
@@ -90,6 +92,7 @@ export class Stage {
     this.#show = show;
     if (!before || partsChanged(before, show)) this.#setParts(show);
     this.#place();
+    this.#setSong();
     if (restored) this.#goOn();
     else if (before && before.looks !== show.looks) this.#follow();
     if (this.#next !== null && !show.cues.some((c) => c.id === this.#next)) {
@@ -170,9 +173,15 @@ export class Stage {
     const cues = this.#show?.cues ?? [];
     return (this.#next !== null && cues.find((c) => c.id === this.#next)) || cueAfter(cues, this.#cue);
   }
+  #setSong(): void {
+    const { cues, songs } = this.#show ?? { cues: [], songs: [] },
+      song = cues.find((c) => c.id === this.#cue)?.song;
+    this.songBpm = songs.find((s) => s.id === song)?.bpm ?? null;
+  }
   #go(cue: Cue | null): void {
     if (!cue) return;
     this.#cue = cue.id;
+    this.#setSong();
     this.#next = null;
     this.#seconds = this.#bars = 0;
     this.#eventAt = -1;

@@ -62,6 +62,9 @@ export { followSignal } from './followSignal';
 export { type EarDifference, followOther, routesFrom } from './otherEar';
 export {
   addCue,
+  addGrip,
+  changeGrip,
+  removeGrip,
   addLook,
   addSong,
   changeCue,
@@ -195,6 +198,8 @@ export {
   type Merge,
   type Wire,
   type Cue,
+  type Deed,
+  type Grip,
   EMPTY_STAGE,
   type Fade,
   FADE_FROM,

@@ -3,7 +3,7 @@ import type { Draft } from 'immer';
 import type { ParameterValue } from '../parameters/description';
 import { freeId, freeName } from './commands';
 import type { Command } from './history';
-import type { Cue, Fade, Look, Show, Song } from './types';
+import type { Cue, Fade, Grip, Look, Show, Song } from './types';
 
 /** How a new cue comes in. */
 export const USUAL_FADE: Fade = { unit: 'bars', length: 2, from: 'bar' };
@@ -143,4 +143,22 @@ export const removeSong =
     const at = d.songs.findIndex((s) => s.id === id);
     if (at >= 0) d.songs.splice(at, 1);
     for (const c of d.cues) if (c.song === id) c.song = null;
+  };
+
+export const addGrip =
+  (grip: Grip): Command =>
+  (d) => {
+    d.grips.push(grip as Draft<Grip>);
+  };
+export const changeGrip =
+  (id: string, change: Partial<Omit<Grip, 'id'>>): Command =>
+  (d) => {
+    const grip = d.grips.find((g) => g.id === id);
+    if (grip) Object.assign(grip, change);
+  };
+export const removeGrip =
+  (id: string): Command =>
+  (d) => {
+    const at = d.grips.findIndex((g) => g.id === id);
+    if (at >= 0) d.grips.splice(at, 1);
   };

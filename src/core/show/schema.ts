@@ -154,6 +154,17 @@ const two = (most: number): Joi.ArraySchema => {
 };
 const from = Joi.string().max(80).allow(null).required();
 const midiNumber = Joi.number().integer().min(0).max(127).required();
+const keyTouch = Joi.object({ by: Joi.valid('key').required(), key: Joi.string().length(1).required() });
+const named = Joi.string().max(130).required();
+const deed = Joi.alternatives(
+  Joi.object({
+    do: Joi.valid('go', 'back', 'home', 'dark', 'freeze', 'give back', 'bar now').required(),
+  }),
+  Joi.object({ do: Joi.valid('look').required(), look: named }),
+  Joi.object({ do: Joi.valid('cue').required(), cue: named }),
+  Joi.object({ do: Joi.valid('master', 'flash', 'alone').required(), master: named }),
+  Joi.object({ do: Joi.valid('hand').required(), thing: named, parameter: named }),
+).required();
 const touch = Joi.alternatives(
   Joi.object({
     by: Joi.valid('midi').required(),
@@ -765,6 +776,10 @@ const showSchema = Joi.object({
     )
     .required(),
   home: endOrNone,
+  grips: Joi.array()
+    .max(LIMITS.grips)
+    .items(Joi.object({ id, touch: Joi.alternatives(keyTouch, touch).invalid(null).required(), deed }))
+    .required(),
 });
 
 const stageSchema = Joi.object({

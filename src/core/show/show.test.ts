@@ -350,6 +350,7 @@ describe('upgrades', () => {
     cues: [],
     songs: [],
     home: null,
+    grips: [],
   });
   it.each([1, 2])("take a saved show of form %d to today's, every ear and route in its place", (version) => {
     const old = JSON.parse(readFileSync(path.join(__dirname, `saved/show-${version}.json`), 'utf8')) as {
@@ -490,6 +491,7 @@ describe('upgrades', () => {
       cues: [],
       songs: [],
       home: null,
+      grips: [],
     });
   });
   it('each of them is exercised by a saved file', () => {

@@ -196,6 +196,7 @@ export function listsOf(show: Show): readonly (readonly { readonly id: string }[
     show.looks,
     show.cues,
     show.songs,
+    show.grips,
   ];
 }
 

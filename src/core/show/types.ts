@@ -15,7 +15,7 @@ import type { Room } from '../lights/room';
 import type { RowOrder } from '../lights/rowOver';
 import type { LaserForm } from '../laser/kinds';
 import type { MessageForm } from '../messages';
-import type { Making } from '../makers/making';
+import type { Making, Touch } from '../makers/making';
 import type { ParameterValue } from '../parameters/description';
 import type { PlainStop, RampStop } from '../parameters/ramp';
 import type { Shaping } from '../shaping/steps';
@@ -68,6 +68,8 @@ export interface Show {
   readonly songs: readonly Song[];
   /** The safe look, one key away; null: everything as it rests. */
   readonly home: string | null;
+  /** What keys, controllers and messages do. */
+  readonly grips: readonly Grip[];
 }
 
 export const SHOW_FORMAT = 'batucada-show';
@@ -426,6 +428,20 @@ export interface Song {
   readonly note: string;
   /** Beats a minute, which its first cue sets; null: as it is. */
   readonly bpm: number | null;
+}
+
+/** What a grip does: a press, something that lasts as long as it is held, or a value that it moves. */
+export type Deed =
+  | { readonly do: 'go' | 'back' | 'home' | 'dark' | 'freeze' | 'give back' | 'bar now' }
+  | { readonly do: 'look'; readonly look: string }
+  | { readonly do: 'cue'; readonly cue: string }
+  | { readonly do: 'master' | 'flash' | 'alone'; readonly master: string }
+  | { readonly do: 'hand'; readonly thing: string; readonly parameter: string };
+/** A key of the keyboard, a controller or an address, and what it does. */
+export interface Grip {
+  readonly id: string;
+  readonly touch: Touch | { readonly by: 'key'; readonly key: string };
+  readonly deed: Deed;
 }
 
 /** Where a performance is: what is in, how far it has come in, and what is next. Plain data, kept beside the show. */

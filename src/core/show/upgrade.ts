@@ -246,11 +246,11 @@ const overlaysAsSurfaces: Upgrade = {
   },
 };
 
-/** Looks, cues that take them, songs, and the safe look. */
+/** Looks, cues that take them, songs, the safe look, and what controllers do. */
 const nightsOfLooks: Upgrade = {
   from: 10,
   name: 'nights of looks',
-  run: (d) => ({ ...d, looks: [], cues: [], songs: [], home: null }),
+  run: (d) => ({ ...d, looks: [], cues: [], songs: [], home: null, grips: [] }),
 };
 
 /** In order; each has a saved old file as its test. */

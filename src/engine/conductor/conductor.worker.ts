@@ -1,5 +1,16 @@
 import { applyPatches, enablePatches, type Patch } from 'immer';
-import { ActLog, actsOfOsc, latestOf, touchMap, type Performed, type TouchMap } from '../../core/acts';
+import {
+  ActLog,
+  actsOfOsc,
+  GripBoard,
+  latestOf,
+  type Moved,
+  SIMULATED_MIDI_ID,
+  touchMap,
+  type Performed,
+  type TouchMap,
+  type Who,
+} from '../../core/acts';
 import { type Hop, SPECTRUM_POINTS } from '../../core/audio';
 import { NotePlayer, type NoteState } from '../../core/notes';
 import {
@@ -12,7 +23,7 @@ import {
   TRACE_COLUMNS,
   Traces,
 } from '../../core/plan';
-import { type Ear, playedInputOf, type Show, wholeInputOf } from '../../core/show';
+import { type Deed, type Ear, playedInputOf, type Show, wholeInputOf } from '../../core/show';
 import { dbToGain, HOP, SAMPLE_RATE } from '../../core/units';
 import { BLOCK_FRAMES, Control, Real, Word, type ControlMemory } from '../memory/control';
 import { EventWriter, makeEventMemory } from '../memory/eventRing';
@@ -95,6 +106,8 @@ class Host implements HopSource {
   #did: Performed[] = [];
   #touches: TouchMap = touchMap([]);
   #touchesOf: Show['makers'] | null = null;
+  readonly #grips = new GripBoard(SIMULATED_MIDI_ID);
+  #gripsOf: Show['grips'] | null = null;
   readonly #tunes = new Map<string, NotePlayer>();
   readonly #played = new Map<string, { channel: number; key: number; velocity: number; ago: number }[]>();
   /** The show's position at the start of the hop that is worked on, in seconds. */
@@ -184,6 +197,9 @@ class Host implements HopSource {
       case 'act':
         this.#perform(message);
         return;
+      case 'moved':
+        this.#moved(message.moved, message.who, message.at);
+        return;
       case 'tune': {
         if (message.tune) this.#tunes.set(message.input, new NotePlayer(message.tune));
         else this.#tunes.delete(message.input);
@@ -230,15 +246,26 @@ class Host implements HopSource {
     }
   }
 
-  #perform(performed: Performed): void {
-    const { act, who } = performed;
+  /** @param tell - the window does not know of it, though it may have sent it */
+  #perform(performed: Performed, tell = performed.who !== 'window'): void {
+    const { act } = performed;
     this.#log.note(performed);
     if (!this.#conductor.perform(act)) {
       const playing = this.#control.get(Word.AskedPlaying) === 1;
       if (act.do === 'play') this.#control.ask(act.on);
       else if (act.do === 'seek') this.#control.ask(playing, Math.max(0, act.to) * SAMPLE_RATE);
     }
-    if (who !== 'window') this.#did.push(performed);
+    if (tell) this.#did.push(performed);
+  }
+  /** A key, a controller or a message that the show may have a grip for. */
+  #moved(moved: Moved, who: Who, at: number): void {
+    if (!this.#show) return;
+    if (this.#gripsOf !== this.#show.grips) {
+      this.#gripsOf = this.#show.grips;
+      this.#grips.set(this.#gripsOf);
+    }
+    const stands = (deed: Deed): number => this.#conductor.stands(deed);
+    for (const act of this.#grips.acts(moved, stands)) this.#perform({ act, who, at }, true);
   }
   #takeNetwork({ messages, at }: FromNetwork): void {
     if (!this.#show) return;
@@ -246,8 +273,10 @@ class Host implements HopSource {
       this.#touchesOf = this.#show.makers;
       this.#touches = touchMap(this.#show.makers);
     }
-    for (const [address, value] of messages)
+    for (const [address, value] of messages) {
       for (const act of actsOfOsc(this.#touches, address, value)) this.#perform({ act, who: 'osc', at });
+      this.#moved({ by: 'osc', address, value }, 'osc', at);
+    }
   }
 
   /**

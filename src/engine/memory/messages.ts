@@ -2,6 +2,7 @@ import type { Performed } from '../../core/acts';
 import type { FlatTune } from '../../core/notes';
 import type { Patch } from 'immer';
 import type { DeskSeen } from '../../core/desk';
+import type { Moved, Who } from '../../core/acts';
 import type { PlanMap, Stood } from '../../core/plan';
 import type {
   ArtNode,
@@ -81,6 +82,8 @@ export type ToConductor =
   | { readonly type: 'show'; readonly show: Show; readonly memory: Memory | null }
   | { readonly type: 'patch'; readonly patches: readonly Patch[] }
   | { readonly type: 'drafts'; readonly ears: readonly Ear[] }
+  /** A key or a controller was moved, for which the show may have a grip. */
+  | { readonly type: 'moved'; readonly moved: Moved; readonly who: Who; readonly at: number }
   /** What stood so many bars ago is wanted, or (0) stands now. */
   | { readonly type: 'stood'; readonly id: number; readonly barsAgo: number }
   | { readonly type: 'tap'; readonly route: string | null }

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { currentShow, touchMaker } from '../state/session';
+import { currentShow, theEngine, touchMaker } from '../state/session';
 import { isTyped } from './typing';
 
 /** Letters that press a button of the show, for as long as they are held. */
@@ -11,6 +11,12 @@ export function HandKeys() {
       currentShow()
         .makers.filter((m) => m.making.kind === 'button' && m.making.key === key)
         .map((m) => m.id);
+    const gripped = (key: string): boolean =>
+      currentShow().grips.some(({ touch }) => touch.by === 'key' && touch.key === key);
+    const release = (key: string): void => {
+      for (const id of of(key)) touchMaker(id, 0);
+      if (gripped(key)) theEngine()?.moved({ by: 'key', key, down: false });
+    };
     const down = (e: KeyboardEvent): void => {
       if (e.repeat || e.ctrlKey || e.metaKey || e.altKey || isTyped(e)) return;
       const key = e.key.toLowerCase();
@@ -18,14 +24,18 @@ export function HandKeys() {
         held.add(key);
         touchMaker(id, 1);
       }
+      if (gripped(key)) {
+        held.add(key);
+        theEngine()?.moved({ by: 'key', key, down: true });
+      }
     };
     const up = (e: KeyboardEvent): void => {
       const key = e.key.toLowerCase();
-      if (held.delete(key)) for (const id of of(key)) touchMaker(id, 0);
+      if (held.delete(key)) release(key);
     };
     // A key that goes up in another window is never heard of.
     const leave = (): void => {
-      for (const key of held) for (const id of of(key)) touchMaker(id, 0);
+      for (const key of held) release(key);
       held.clear();
     };
     window.addEventListener('keydown', down);

@@ -9,6 +9,7 @@ import {
   type Command,
   EMPTY_MEMORY,
   EMPTY_STAGE,
+  findParameter,
   type History,
   type HistoryStep,
   type Input,
@@ -624,6 +625,14 @@ function know(act: Act): void {
       // A parameter that is dragged is remembered with the next that is learned.
       if (value) return;
       break;
+    }
+    case 'hand place': {
+      const { thing, parameter, place } = act,
+        end = findParameter(get().history.show, { thing, parameter });
+      if (end?.parameter.kind !== 'number') return;
+      const { min, max } = end.parameter;
+      set((s) => ({ hands: { ...s.hands, [`${thing}/${parameter}`]: [min + (max - min) * place] } }));
+      return;
     }
     case 'give back':
       set({ hands: {} });

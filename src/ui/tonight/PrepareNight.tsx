@@ -5,8 +5,10 @@ import { currentShow, edit, giveBack, perform, stood, useSession } from '../stat
 import { say } from '../state/notices';
 import { look, useView } from '../state/view';
 import { CueRow } from './CueRow';
+import { GripList } from './GripList';
 import { LookPanel } from './LookPanel';
 import { Print } from './Print';
+import { SongList } from './SongList';
 
 /** Keeps what stood so many bars ago as a look; what was held by hand now is part of it, and let go of. */
 async function keep(barsAgo: number): Promise<void> {
@@ -150,6 +152,8 @@ export function PrepareNight({ show }: { readonly show: Show }) {
             ))}
           </Box>
         </Box>
+        <SongList show={show} />
+        <GripList show={show} />
       </Box>
       <Box sx={{ minHeight: 0, overflowY: { md: 'auto' } }}>
         {chosen ? (

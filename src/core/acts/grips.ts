@@ -1,0 +1,138 @@
+import type { Deed, Grip } from '../show/types';
+import { clamp } from '../units';
+import type { Act } from './act';
+import type { MidiTouch } from './mapping';
+
+/** What was moved or pressed, wherever it is. */
+export type Moved =
+  | ({ readonly by: 'midi' } & MidiTouch)
+  | { readonly by: 'osc'; readonly address: string; readonly value: number }
+  | { readonly by: 'key'; readonly key: string; readonly down: boolean };
+
+/** How near a controller must be to where the value stands, to take it. */
+const NEAR = 0.03,
+  /** Nobody else moved what differs by less from where this controller left it. */
+  OURS = 0.005;
+
+interface Held {
+  readonly grip: Grip;
+  /** Where it was last; NaN before it was moved. */
+  last: number;
+  /** What it set last; NaN while it has not taken its value. */
+  set: number;
+}
+
+/** Whether a deed moves a value, lasts as long as it is held, or is a press. */
+export function deedKind({ do: what }: Deed): 'value' | 'held' | 'press' {
+  return what === 'master' || what === 'hand'
+    ? 'value'
+    : what === 'flash' || what === 'alone'
+      ? 'held'
+      : 'press';
+}
+
+/**
+ * What keys, controllers and messages do. A controller that stands elsewhere than its value takes it when it comes to where that is, or
+ * past it, and never makes it leap; whoever moves the value otherwise takes it away again.
+ */
+export class GripBoard {
+  #held: Held[] = [];
+
+  /** @param simulatedId - the id of the keyboard that needs no cable */
+  constructor(readonly simulatedId: string) {}
+
+  set(grips: readonly Grip[]): void {
+    const before = new Map(this.#held.map((h) => [h.grip, h]));
+    this.#held = grips.map((grip) => before.get(grip) ?? { grip, last: NaN, set: NaN });
+  }
+
+  /** @param stands - where what a deed moves stands, 0 to 1, and 1 for what is on; NaN for what is gone */
+  acts(moved: Moved, stands: (deed: Deed) => number): Act[] {
+    const acts: Act[] = [];
+    for (const held of this.#held) {
+      const value = this.#value(held.grip, moved);
+      if (value === value) {
+        const act = actOf(held, value, stands(held.grip.deed));
+        held.last = value;
+        if (act) acts.push(act);
+      }
+    }
+    return acts;
+  }
+
+  /** 0 to 1; NaN where the grip is another. */
+  #value({ touch }: Grip, moved: Moved): number {
+    switch (touch.by) {
+      case 'key':
+        return moved.by === 'key' && moved.key === touch.key ? Number(moved.down) : NaN;
+      case 'osc':
+        return moved.by === 'osc' && moved.address === touch.address
+          ? clamp((moved.value - touch.low) / (touch.high - touch.low), 0, 1)
+          : NaN;
+      case 'midi': {
+        if (moved.by !== 'midi') return NaN;
+        const numbered = touch.message === 'controller' || touch.message === 'note';
+        return touch.message === moved.message &&
+          touch.channel === moved.channel + 1 &&
+          (!numbered || touch.number === moved.number) &&
+          (touch.device === this.simulatedId) === moved.simulated
+          ? moved.value
+          : NaN;
+      }
+    }
+  }
+}
+
+function actOf(held: Held, value: number, stands: number): Act | null {
+  const { deed, touch } = held.grip;
+  // A note is pressed however softly; a controller from its middle on.
+  const pressed = (x: number): boolean => (touch.by === 'midi' && touch.message === 'note' ? x > 0 : x > 0.5);
+  const is = pressed(value),
+    was = held.last === held.last && pressed(held.last);
+  switch (deed.do) {
+    case 'master':
+    case 'hand': {
+      if (stands !== stands) return null;
+      const { last } = held,
+        ours = Math.abs(stands - held.set) <= OURS,
+        near = Math.abs(stands - value) <= NEAR,
+        past = (last - stands) * (value - stands) <= 0;
+      if (!ours && !near && !past) {
+        held.set = NaN;
+        return null;
+      }
+      held.set = value;
+      if (deed.do === 'hand')
+        return { do: 'hand place', thing: deed.thing, parameter: deed.parameter, place: value };
+      return { do: 'master', master: deed.master, value };
+    }
+    case 'flash':
+    case 'alone':
+      return is === was ? null : { do: deed.do, master: deed.master, on: is };
+    default:
+      return is && !was ? pressOf(deed, stands) : null;
+  }
+}
+function pressOf(deed: Exclude<Deed, { do: 'master' | 'hand' | 'flash' | 'alone' }>, stands: number): Act {
+  switch (deed.do) {
+    case 'dark':
+    case 'freeze':
+      return { do: deed.do, on: stands !== 1 };
+    case 'look':
+      return { do: 'look', look: deed.look };
+    case 'cue':
+      return { do: 'cue', cue: deed.cue };
+    default:
+      return { do: deed.do };
+  }
+}
+
+/** Grips of one key, controller or address, by what they share: more than one does more than one thing. */
+export function clashes(grips: readonly Grip[]): ReadonlyMap<string, number> {
+  const counts = new Map<string, number>(),
+    name = ({ touch }: Grip): string => JSON.stringify(touch);
+  for (const g of grips) counts.set(name(g), (counts.get(name(g)) ?? 0) + 1);
+  return new Map(
+    grips.flatMap((g) => (counts.get(name(g))! > 1 ? [[g.id, counts.get(name(g))!] as const] : [])),
+  );
+}
