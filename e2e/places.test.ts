@@ -92,6 +92,7 @@ describe('every place', () => {
     ['3 Picture', 'Figures, back to front'],
     ['4 Rig', 'The deck, as its packets light it'],
     ['5 Overlays', 'Address for a streaming program'],
+    ['6 Tonight', 'The crossing'],
   ])('%s can be used by everybody, by its key, wide and narrow', async (name, heading) => {
     await v.page.setViewport({ width: 1280, height: 800 });
     await v.page.keyboard.press(name[0] as '1');

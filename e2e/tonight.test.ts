@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { readFileSync } from 'node:fs';
+import type { StageState } from '../src/core/show';
 import type { MeasureHandle } from '../src/ui/state/session';
 import {
   choose,
@@ -42,6 +43,8 @@ const parameter = (key: string): Promise<number> =>
   );
 const show = (): Promise<ReturnType<MeasureHandle['show']>> =>
   v.page.evaluate(() => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.show());
+const stage = (): Promise<StageState> =>
+  v.page.evaluate(() => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.stage());
 const strip = (): Promise<string> => textOf(v.page, 'main [role=status]');
 const isIn = (what: string): Promise<unknown> =>
   until(`${what} is in`, async () => (await strip()).includes(`${what} is in`), 30000);
@@ -227,6 +230,83 @@ describe('tonight', () => {
     );
     await press(v.page, 'button', 'perform');
   });
+  it('is performed with a key from any place, and by a controller that took a master without a leap', async () => {
+    await press(v.page, 'button', 'prepare');
+    await press(v.page, 'button', '+ grip');
+    await choose(v.page, 'Key of the grip', 'X');
+    await press(v.page, 'button', 'perform');
+    await v.page.keyboard.press('3');
+    await named(v.page, 'heading', 'Figures, back to front');
+    await v.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    const cues = (await show()).cues,
+      { cue: before } = await stage();
+    await v.page.keyboard.press('x');
+    await until(
+      'the cue after',
+      async () => (await stage()).cue === cues[cues.findIndex((c) => c.id === before) + 1]!.id,
+    );
+    await v.page.keyboard.press('6');
+    await press(v.page, 'button', 'prepare');
+    await choose(v.page, 'What the grip does', 'move a master');
+    await press(v.page, 'button', 'Controller of the grip');
+    await press(v.page, 'menuitem', 'learn from Simulated keyboard');
+    await until('it learned the wheel', async () => (await show()).grips[0]!.touch.by === 'midi', 30000);
+    await until('the wheel moves it', async () => (await stage()).masters.all !== undefined, 30000);
+    await press(v.page, 'button', 'Delete the grip');
+    await press(v.page, 'button', 'perform');
+    await (await named(v.page, 'slider', 'All')).focus();
+    await v.page.keyboard.press('End');
+    await until('all is full', async () => (await stage()).masters.all === undefined);
+  });
+  it('is performed with a phone over plain http: go, a look, a master, dark; what is done here is seen there', async () => {
+    await press(v.page, 'button', 'prepare');
+    await press(v.page, 'button', 'A phone …');
+    await named(v.page, 'dialog', 'Perform with a phone');
+    const address = await until('its address', async () => {
+      const text = await textOf(v.page, '[role=dialog]');
+      return /http:\/\/\S+\/phone\?key=[0-9a-f]+/.exec(text)?.[0] ?? null;
+    });
+    await press(v.page, 'button', 'Done');
+    await press(v.page, 'button', 'perform');
+    const phone = await v.browser.newPage();
+    try {
+      await phone.setViewport({ width: 390, height: 844 });
+      await phone.goto(address);
+      await named(phone, 'button', 'Storm');
+      await press(phone, 'button', 'Storm');
+      await until('the look', async () => (await stage()).look === 'look-storm');
+      const cues = (await show()).cues,
+        { next } = await stage();
+      const go = await until('go', () => phone.$('main button:not([role=tab])'));
+      await go.click();
+      await until('the next cue', async () => (await stage()).cue === (next ?? cues.at(-1)!.id));
+      const lamps = await named(phone, 'slider', 'Lamps');
+      await lamps.focus();
+      await phone.keyboard.press('Home');
+      await until('the master', async () => (await stage()).masters.lamps === 0);
+      await phone.keyboard.press('End');
+      await until('the master again', async () => (await stage()).masters.lamps === undefined);
+      await press(phone, 'button', 'dark');
+      await until('dark', () =>
+        v.page.$$eval('header button[aria-pressed=true]', (all) =>
+          all.some((b) => b.textContent.startsWith('Dark')),
+        ),
+      );
+      await until('the phone says so', () =>
+        phone.$eval('[aria-pressed=true]', (e) => e.textContent === 'dark'),
+      );
+      await press(phone, 'button', 'dark');
+      await v.page.bringToFront();
+      await (await named(v.page, 'slider', 'Laser')).focus();
+      await v.page.keyboard.press('PageDown');
+      await until('the phone sees it', () =>
+        phone.$eval('[role=slider][aria-label=Laser]', (e) => e.getAttribute('aria-valuenow') === '80'),
+      );
+    } finally {
+      await phone.close();
+      await v.page.bringToFront();
+    }
+  });
   it('locked, everything is performed and nothing edited, until L is held', async () => {
     await v.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await v.page.keyboard.press('l');
@@ -242,8 +322,10 @@ describe('tonight', () => {
     );
     expect(await show()).toEqual(before);
     await v.page.keyboard.press('6');
+    await press(v.page, 'button', '1 At the quay');
+    await until('it is next', async () => (await next()).includes('1 At the quay'));
     await v.page.keyboard.press('Space');
-    await until('go is taken all the same', async () => (await current()).includes('Fill, lights'));
+    await until('go is taken all the same', async () => (await current()).includes('At the quay'));
     await v.page.keyboard.down('l');
     await named(v.page, 'button', 'lock');
     await v.page.keyboard.up('l');

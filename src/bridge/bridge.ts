@@ -28,6 +28,7 @@ import {
   RECEIVED_HEAD,
   type ReceiverState,
   SACN_PORT,
+  type PhoneNight,
   type SoughtLamp,
   type ToDriver,
   type ToPhone,
@@ -71,7 +72,8 @@ const SEEN_EVERY_MS = 33;
 const RECEIVED_MOST = 64;
 /** Phones that may act at once, and how often each may in a second. */
 const PHONES_MOST = 32,
-  PHONE_RATE = 20;
+  /** Messages a second of each: a slider is dragged. */
+  PHONE_RATE = 40;
 
 /** The receivers that ship with us, one for each protocol. */
 export interface Receivers {
@@ -97,6 +99,7 @@ export class Bridge {
     perMessageDeflate: false,
   });
   #sought: SoughtLamp | null = null;
+  #night: PhoneNight | null = null;
   readonly #folder: BridgeFolder;
   readonly #listen: string;
   readonly #port: number;
@@ -345,6 +348,11 @@ export class Bridge {
       this.#tellPhones();
       return;
     }
+    if (message.type === 'night') {
+      this.#night = message.night;
+      this.#tellPhones();
+      return;
+    }
     if (message.type === 'broker') {
       if (own) this.publisher.set(message.setting);
       return;
@@ -445,15 +453,20 @@ export class Bridge {
       if (this.#phones.clients.size === 0 && this.#driver)
         this.#tell(this.#driver, { type: 'phone', act: { type: 'gone' } });
     });
-    ws.send(this.#phoneText());
+    for (const text of this.#phoneTexts()) ws.send(text);
   }
-  #phoneText(): string {
-    const live = this.#driver !== null;
-    return JSON.stringify({ type: 'lamp', live, lamp: live ? this.#sought : null } satisfies ToPhone);
+  #phoneTexts(): readonly string[] {
+    const live = this.#driver !== null,
+      night: ToPhone = { type: 'night', night: live ? this.#night : null };
+    return [
+      JSON.stringify({ type: 'lamp', live, lamp: live ? this.#sought : null } satisfies ToPhone),
+      JSON.stringify(night),
+    ];
   }
   #tellPhones(): void {
-    const text = this.#phoneText();
-    for (const ws of this.#phones.clients) if (ws.readyState === WebSocket.OPEN) ws.send(text);
+    const texts = this.#phoneTexts();
+    for (const ws of this.#phones.clients)
+      if (ws.readyState === WebSocket.OPEN) for (const text of texts) ws.send(text);
   }
   /** Tells all pages whether somebody drives. */
   #tellLive(): void {

@@ -1,4 +1,4 @@
-import { type BrokerSetting, PICTURE_PAGE, type LaserAsk } from '../core/protocols';
+import { type BrokerSetting, PICTURE_PAGE, type LaserAsk, type PhoneNight } from '../core/protocols';
 import type { Patch } from 'immer';
 import type { Act, Moved, Performed, Who } from '../core/acts';
 import { SHEET_HEIGHT, SHEET_WIDTH } from '../core/lights';
@@ -125,6 +125,7 @@ export class Engine {
   #armed = false;
   #quick = false;
   #tapped: string | null = null;
+  #night: PhoneNight | null = null;
   readonly #stood = new Map<number, (stood: Stood) => void>();
   #stoodId = 0;
   #watched: string | null = null;
@@ -283,6 +284,7 @@ export class Engine {
     });
     if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
     if (this.#quick) this.#tellOutlets({ type: 'quick', allowed: true });
+    if (this.#night) this.#tellOutlets({ type: 'night', night: this.#night });
     this.#joinNetwork();
     let told: boolean | null = null;
     // Of the picture it is told only while somebody elsewhere looks at it.
@@ -429,6 +431,11 @@ export class Engine {
   /** Where pages and more are published, on this machine. */
   setBroker(setting: BrokerSetting): void {
     this.#tellOutlets({ type: 'broker', setting });
+  }
+  /** The night, as phones show it. */
+  showPhones(night: PhoneNight): void {
+    this.#night = night;
+    this.#tellOutlets({ type: 'night', night });
   }
   identify(lamp: string | null): void {
     this.#tellOutlets({ type: 'identify', lamp });

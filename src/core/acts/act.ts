@@ -37,8 +37,8 @@ export type Act =
   /** A beat falls now; a bar begins at the nearest beat; bars are found again. */
   | { readonly do: 'beat now' | 'bar now' | 'bar found' };
 
-/** Who performs: this window, a controller, or a program on the network. */
-export type Who = 'window' | 'midi' | 'osc';
+/** Who performs: this window, a controller, a program on the network, or a phone. */
+export type Who = 'window' | 'midi' | 'osc' | 'phone';
 
 export interface Performed {
   readonly act: Act;

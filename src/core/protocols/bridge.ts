@@ -8,7 +8,7 @@ import {
 } from '../outlets';
 import type { DeskSeen } from '../desk';
 import { POINTS_MOST } from '../laser';
-import { type PhoneAct, type SoughtLamp, soughtLamp } from './phone';
+import { type PhoneAct, type PhoneNight, phoneNight, type SoughtLamp, soughtLamp } from './phone';
 import { messageTarget, wireTarget } from './wireFields';
 import type { ArtNode } from './artnet';
 import {
@@ -67,6 +67,8 @@ export type FromDriver =
     }
   /** The lamp that is looked for, for the phones that look. */
   | { readonly type: 'sought'; readonly lamp: SoughtLamp | null }
+  /** The night, as phones show it. */
+  | { readonly type: 'night'; readonly night: PhoneNight }
   /** Where pages and more are published; only this machine's own window may say so. */
   | { readonly type: 'broker'; readonly setting: BrokerSetting }
   | LaserAsk;
@@ -219,6 +221,7 @@ const fromDriver = Joi.alternatives().conditional('.type', {
     },
     ...laserAsks,
     { is: 'broker', then: Joi.object({ type: Joi.string(), setting: brokerSetting }) },
+    { is: 'night', then: Joi.object({ type: Joi.string(), night: phoneNight.required() }) },
     { is: 'sought', then: Joi.object({ type: Joi.string(), lamp: soughtLamp.allow(null).required() }) },
     {
       is: 'pages',

@@ -85,7 +85,11 @@ export {
   type FromPhone,
   type PhoneAct,
   parseFromPhone,
+  PHONE_LOOKS_MOST,
+  PHONE_MASTERS_MOST,
   PHONE_MOST_BYTES,
+  type PhoneNight,
+  type PhonePerforms,
   type SoughtLamp,
   type ToPhone,
 } from './phone';

@@ -1,4 +1,4 @@
-import type { Cue, Show } from '../show/types';
+import type { Cue } from '../show/types';
 
 /** The cue after another in the order of the night; of none, the first. Null at the end. */
 export function cueAfter(cues: readonly Cue[], id: string | null): Cue | null {
@@ -26,19 +26,3 @@ export function numberBetween(after: number | null, before: number | null): numb
 
 /** A cue's number as it is written: 12, or 12.5. */
 export const numberText = (n: number): string => String(Math.round(n * 100) / 100);
-
-/** What a look names that the show has no more, in words for whoever looks at it. */
-export function goneFrom(
-  show: Pick<Show, 'routes'>,
-  known: ReadonlySet<string>,
-  look: {
-    readonly values: Readonly<Record<string, unknown>>;
-    readonly routes: Readonly<Record<string, number>>;
-  },
-): { readonly values: readonly string[]; readonly routes: readonly string[] } {
-  const routes = new Set(show.routes.map((r) => r.id));
-  return {
-    values: Object.keys(look.values).filter((key) => !known.has(key)),
-    routes: Object.keys(look.routes).filter((id) => !routes.has(id)),
-  };
-}

@@ -1,4 +1,4 @@
-export { cueAfter, cueBefore, goneFrom, numberBetween, numberText } from './cueList';
+export { cueAfter, cueBefore, numberBetween, numberText } from './cueList';
 export {
   lampGroupMaster,
   type Master,

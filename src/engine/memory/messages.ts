@@ -2,11 +2,12 @@ import type { Performed } from '../../core/acts';
 import type { FlatTune } from '../../core/notes';
 import type { Patch } from 'immer';
 import type { DeskSeen } from '../../core/desk';
-import type { Moved, Who } from '../../core/acts';
+import type { Act, Moved, Who } from '../../core/acts';
 import type { PlanMap, Stood } from '../../core/plan';
 import type {
   ArtNode,
   BrokerSetting,
+  PhoneNight,
   LaserAsk,
   LaserReport,
   MessageState,
@@ -120,6 +121,8 @@ export type ToConductor =
 /** Outlet worker → conductor, directly: numbers that came over the network, in their order. */
 export interface FromNetwork {
   readonly messages: readonly (readonly [address: string, value: number])[];
+  /** What was performed with a phone. */
+  readonly acts?: readonly Act[];
   readonly at: number;
 }
 
@@ -226,6 +229,8 @@ export type ToOutlets =
   | { readonly type: 'quick'; readonly allowed: boolean }
   /** A lamp that is looked for; null: none. */
   | { readonly type: 'identify'; readonly lamp: string | null }
+  /** The night, as phones show it. */
+  | { readonly type: 'night'; readonly night: PhoneNight }
   | { readonly type: 'laser'; readonly ask: LaserAsk }
   | { readonly type: 'broker'; readonly setting: BrokerSetting }
   | { readonly type: 'take' };

@@ -19,6 +19,7 @@ import {
   FRAME_VALUES,
   type FromDriver,
   type PhoneAct,
+  type PhoneNight,
   type PageDocument,
   PICTURE_PAGE,
   VALUES_HEAD,
@@ -129,6 +130,8 @@ class OutletWorker {
     desk: (universe) => this.#desks.of(universe),
   };
   #soughtByPhone = false;
+  /** The night as phones show it: whoever is at the other end anew is told. */
+  #night: PhoneNight | null = null;
   #sheetWanted = false;
   /** When a lamp last took its colour from the picture. */
   #sheetAt = -Infinity;
@@ -173,6 +176,7 @@ class OutletWorker {
         this.#plan.forgetArrivals();
         this.#declare();
         this.#seek(this.#rules.identified);
+        if (this.#night) this.#link.send({ type: 'night', night: this.#night });
       },
       watched: (pages, signals) => {
         const watched = (pages[PICTURE_PAGE] ?? 0) > 0;
@@ -217,6 +221,10 @@ class OutletWorker {
       case 'identify':
         this.#seek(message.lamp);
         return;
+      case 'night':
+        this.#night = message.night;
+        this.#link.send(message);
+        return;
       case 'broker':
         this.#link.send(message);
         return;
@@ -259,6 +267,11 @@ class OutletWorker {
 
   /** Phones go from lamp to lamp in the order of the patch, round and round. */
   #hearPhone(act: PhoneAct): void {
+    if (act.type === 'act') {
+      const at = performance.timeOrigin + performance.now();
+      this.#network?.postMessage({ messages: [], acts: [act.act], at } satisfies FromNetwork);
+      return;
+    }
     const lamps = this.#plan.show?.fixtures ?? [];
     if (act.type !== 'step' || lamps.length === 0) {
       // What the window looks for does not go with the phones.

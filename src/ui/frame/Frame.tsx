@@ -10,6 +10,7 @@ import { knowScreens } from '../picture/screenWindows';
 import { RigPlace } from '../rig/RigPlace';
 import { FanOut } from '../route/FanOut';
 import { RoutePlace } from '../route/RoutePlace';
+import { usePhonesTold } from '../tonight/phoneNight';
 import { TonightPlace } from '../tonight/TonightPlace';
 import { theEngine, useSession } from '../state/session';
 import { PLACES, useView } from '../state/view';
@@ -43,6 +44,7 @@ export function Frame() {
   const Place = PLACE[place];
   const bench = exists && (place === 'route' || place === 'picture');
   useEffect(knowScreens, []);
+  usePhonesTold();
   useEffect(() => {
     theEngine()?.tap(bench ? route : null);
   }, [bench, route]);

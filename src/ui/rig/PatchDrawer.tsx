@@ -22,7 +22,7 @@ import { PatchTable } from './PatchTable';
 import { ReadRigFile } from './ReadRigFile';
 import { PicturePlace } from './LayPicture';
 import { RoomSize } from './RoomSize';
-import { WalkWithPhone } from './WalkWithPhone';
+import { PhoneAddress } from '../controls/PhoneAddress';
 import { heardBy } from './roomLamps';
 import { RIG_TABLE, RowName } from './table';
 
@@ -131,7 +131,12 @@ export function PatchDrawer({
         <PatchTable />
         <RoomSize />
         <PicturePlace />
-        <WalkWithPhone />
+        <PhoneAddress
+          label="Walk with a phone …"
+          title="Walk with a phone"
+          text="Scan this: the phone lights one lamp after the other, full and white, and says which it is."
+          at="&lamps"
+        />
         {chosen.size > 1 && (
           <Box sx={(t) => ({ color: t.ink.sheetFaint, alignSelf: 'center', fontSize: '0.9rem' })}>
             {chosen.size} are selected: what is set in one of their rows is set in all of them.

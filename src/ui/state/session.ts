@@ -184,6 +184,7 @@ function stand(demo: boolean, take: boolean): void {
 export interface MeasureHandle {
   /** The show as it is now. */
   show(): Show;
+  stage(): StageState;
   open(show: Show): void;
   keep(bytes: Uint8Array, name: string): Promise<string>;
   word(word: Word): number;
@@ -208,6 +209,7 @@ export interface MeasureHandle {
 let rowsWanted: (() => void) | null = null;
 const measure: MeasureHandle = {
   show: () => currentShow(),
+  stage: () => get().stage,
   open: (show) => adopt(newHistory(show), { ...EMPTY_MEMORY, playing: true }, 'running'),
   keep: (bytes, name) => keepMedia(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), name),
   word: (word) => engine?.control.get(word) ?? -1,

@@ -1,5 +1,6 @@
 'use client';
 import { Box, ButtonBase } from '@mui/material';
+import { useEffect, useRef } from 'react';
 import { numberText } from '../../core/stage';
 import type { Cue, Show } from '../../core/show';
 import { perform } from '../state/session';
@@ -7,9 +8,8 @@ import { edgeOf } from '../theme/cutEdge';
 import { FONT } from '../theme/tokens';
 import { Print } from './Print';
 
-/** How much of the cord is in view: one that was, what is, what is next, and those after. */
-const BEFORE = 1,
-  AFTER = 4;
+/** How far from the cord's left end what is now hangs: one that was stays in view. */
+const BEFORE = 180;
 
 /** The night's looks on a cord, in their order: what was, now on a maize peg, next on a red one. */
 export function Cord({
@@ -23,15 +23,28 @@ export function Cord({
 }) {
   const { cues } = show,
     here = cues.findIndex((c) => c.id === cue),
-    ahead = cues.findIndex((c) => c.id === next);
-  const middle = here >= 0 ? here : Math.max(0, ahead),
-    from = Math.max(0, Math.min(middle - BEFORE, cues.length - BEFORE - AFTER - 1)),
-    shown = cues.slice(from, from + BEFORE + AFTER + 1);
-  // What is next may have been put far away.
-  if (ahead >= 0 && !shown.some((c) => c.id === next)) shown[shown.length - 1] = cues[ahead]!;
+    cord = useRef<HTMLOListElement>(null);
+  // What is next is always in view, and what is now where there is room for both.
+  useEffect(() => {
+    const list = cord.current,
+      at = list?.querySelector<HTMLElement>('[data-now]') ?? list?.querySelector<HTMLElement>('[data-next]'),
+      ahead = list?.querySelector<HTMLElement>('[data-next]');
+    if (!list || !at) return;
+    const before = at.offsetLeft - list.offsetLeft - BEFORE,
+      least = ahead ? ahead.offsetLeft - list.offsetLeft + ahead.offsetWidth - list.clientWidth : before;
+    const left =
+      ahead && ahead.offsetLeft < at.offsetLeft
+        ? ahead.offsetLeft - list.offsetLeft - BEFORE
+        : Math.max(before, least);
+    list.scrollTo({
+      left,
+      behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth',
+    });
+  }, [cue, next, cues.length]);
   return (
     <Box
       component="ol"
+      ref={cord}
       aria-label="The cord"
       sx={(t) => ({
         listStyle: 'none',
@@ -42,12 +55,14 @@ export function Cord({
         display: 'flex',
         alignItems: 'flex-start',
         gap: 1.5,
-        overflow: 'hidden',
-        '@media (max-width: 900px)': { '& > li:nth-of-type(n + 5):not([data-next])': { display: 'none' } },
+        overflowX: 'auto',
+        overflowY: 'hidden',
+        scrollbarWidth: 'none',
+        position: 'relative',
         background: `linear-gradient(${t.ink.paperDeep}, ${t.ink.paperDeep}) 0 8px / 100% 3px no-repeat`,
       })}
     >
-      {shown.map((c) => (
+      {cues.map((c) => (
         <Hung
           key={c.id}
           cue={c}
@@ -76,11 +91,15 @@ function Hung({
     <Box
       component="li"
       data-next={state === 'next' || undefined}
+      data-now={state === 'now' || undefined}
       sx={{
         position: 'relative',
-        flex: state === 'next' ? '1.65 1 0' : state === 'now' ? '1.2 1 0' : '1 1 0',
-        minWidth: 0,
-        maxWidth: 330,
+        flex:
+          state === 'next'
+            ? '0 0 clamp(230px, 23%, 330px)'
+            : state === 'now'
+              ? '0 0 clamp(170px, 16.6%, 250px)'
+              : '0 0 clamp(140px, 13.8%, 220px)',
       }}
     >
       <Box

@@ -15,6 +15,7 @@ import {
 import { mastersOf, numberText } from '../../core/stage';
 import { Choice } from '../controls/Choice';
 import { IconAct } from '../controls/IconAct';
+import { PhoneAddress } from '../controls/PhoneAddress';
 import { TouchSetting } from '../route/TouchSetting';
 import { currentShow, edit } from '../state/session';
 
@@ -78,6 +79,12 @@ export function GripList({ show }: { readonly show: Show }) {
         <Typography variant="h3" sx={{ flex: 1 }}>
           By hand
         </Typography>
+        <PhoneAddress
+          label="A phone …"
+          title="Perform with a phone"
+          text="Scan this: the phone has go, looks, dark and the masters. Several may be in at once."
+          variant="outlined"
+        />
         <Button variant="outlined" onClick={add}>
           + grip
         </Button>

@@ -1,6 +1,6 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
-import { addCue, addLook, newCue, newLook, type Show } from '../../core/show';
+import { addCue, addLook, newCue, newLook, renumberCues, type Show } from '../../core/show';
 import { currentShow, edit, giveBack, perform, stood, useSession } from '../state/session';
 import { say } from '../state/notices';
 import { look, useView } from '../state/view';
@@ -138,6 +138,11 @@ export function PrepareNight({ show }: { readonly show: Show }) {
             <Typography variant="h3" sx={{ flex: 1 }}>
               The cord
             </Typography>
+            {show.cues.length > 1 && (
+              <Button variant="text" onClick={() => edit('number the cues anew', renumberCues)}>
+                number them anew
+              </Button>
+            )}
           </Box>
           <Box
             component="ol"

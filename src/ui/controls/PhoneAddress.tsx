@@ -1,35 +1,45 @@
 'use client';
 import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useState } from 'react';
-import { CopyAddress } from '../controls/CopyAddress';
-import { QrCode } from '../controls/QrCode';
+import { CopyAddress } from './CopyAddress';
+import { QrCode } from './QrCode';
 import { useSession } from '../state/session';
 
-/** A phone's page that lights one lamp after the other: its address, to scan. */
-export function WalkWithPhone() {
+/** The phones’ page: its address, to scan. @param at - which side of it opens first */
+export function PhoneAddress({
+  label,
+  title,
+  text,
+  at = '',
+  variant = 'text',
+}: {
+  readonly label: string;
+  readonly title: string;
+  readonly text: string;
+  readonly at?: '' | '&lamps';
+  readonly variant?: 'text' | 'outlined';
+}) {
   const [open, setOpen] = useState(false);
   const key = useSession((s) => s.outlets?.phoneKey ?? null),
     here = useSession((s) => s.outlets?.address ?? null),
     elsewhere = useSession((s) => s.outlets?.elsewhere ?? NONE);
   const base = elsewhere[0] ?? here,
-    address = key && base ? `${base}/phone?key=${key}` : null;
+    address = key && base ? `${base}/phone?key=${key}${at}` : null;
   return (
     <>
-      <Button variant="text" onClick={() => setOpen(true)}>
-        Walk with a phone …
+      <Button variant={variant} onClick={() => setOpen(true)}>
+        {label}
       </Button>
       <Dialog
         open={open}
         onClose={() => setOpen(false)}
-        aria-labelledby="walk-title"
+        aria-labelledby="phone-title"
         slotProps={{ paper: { sx: { p: 3, width: 560 } } }}
       >
-        <Typography id="walk-title" variant="h2">
-          Walk with a phone
+        <Typography id="phone-title" variant="h2">
+          {title}
         </Typography>
-        <Box sx={{ my: 1 }}>
-          Scan this: the phone lights one lamp after the other, full and white, and says which it is.
-        </Box>
+        <Box sx={{ my: 1 }}>{text}</Box>
         {address && <QrCode text={address} label="the phone’s page" />}
         <CopyAddress address={address} what="the phone’s page" />
         {elsewhere.length === 0 && (
