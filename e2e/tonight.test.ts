@@ -176,6 +176,22 @@ describe('tonight', () => {
     ).toBe('80');
     await until('the look is in', async () => Math.abs((await parameter('river/ink')) - QUAY_RED) < 0.001);
   });
+  it('is as bright as the room allows, by a key', async () => {
+    const veil = (): Promise<string[]> =>
+      v.page.evaluate(() =>
+        [...document.querySelectorAll('[aria-hidden]')]
+          .filter(
+            (e) => getComputedStyle(e).position === 'fixed' && getComputedStyle(e).pointerEvents === 'none',
+          )
+          .map((e) => getComputedStyle(e).opacity),
+      );
+    await v.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    expect(await veil()).toEqual([]);
+    for (const opacity of [['0.35'], ['0.6'], []]) {
+      await v.page.keyboard.press('d');
+      await until('another brightness', async () => JSON.stringify(await veil()) === JSON.stringify(opacity));
+    }
+  });
   it('shows nothing small, wide, low and upright, and can be used by everybody', async () => {
     for (const [width, height] of [
       [1280, 800],
@@ -195,8 +211,17 @@ describe('tonight', () => {
     await press(v.page, 'button', 'prepare');
     await named(v.page, 'list', 'Cues');
     expect(await faults()).toEqual([]);
+    await press(v.page, 'button', 'Before the doors …');
+    await named(v.page, 'dialog', 'Before the doors');
+    // No screen is open, and the processor draws: both are said, with what to do.
+    await until('what is to be looked at', async () => {
+      const lines = await textOf(v.page, '[aria-label="What the night depends on"]');
+      return lines.includes('Its window is not open.') && lines.includes('is heard');
+    });
+    expect(await faults()).toEqual([]);
+    await press(v.page, 'button', 'Done');
+    await until('it closed', async () => (await v.page.$('[role=dialog]')) === null);
     const before = await show();
-    await v.page.evaluate(() => window.dispatchEvent(new Event('blur')));
     await press(v.page, 'button', 'now');
     const kept = await until(
       'a look is kept',

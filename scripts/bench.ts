@@ -55,6 +55,7 @@ import {
   pixelsSeen,
   watchPixel,
 } from './bench/pages';
+import { recall } from './bench/tonight';
 import { onSurface } from '../src/core/show/surfaces';
 import { WHOLE_PICTURE } from '../src/core/show/types';
 import { newEdgeForm, newOverlay } from '../src/core/show/overlayStarts';
@@ -1125,6 +1126,7 @@ const groups = [
   'rig',
   'laser',
   'pages',
+  'tonight',
 ];
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
 for (const w of wanted)
@@ -1139,6 +1141,7 @@ if (asked('no card')) await noCard();
 if (asked('rig')) await rig();
 if (asked('laser')) await laser();
 if (asked('pages')) await pages();
+if (asked('tonight')) recall((figure, value, unit, aim) => report('tonight', figure, value, unit, aim ?? ''));
 if (asked('picture', 'half hour')) {
   const server = await startServer();
   try {

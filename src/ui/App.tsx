@@ -19,6 +19,7 @@ export function App({ demo }: { readonly demo: boolean }) {
     const place = location.hash.slice(1) as PlaceName;
     if (PLACES.some((p) => p.name === place)) look({ place });
     void getSetting<'night' | 'day'>('mode', 'night').then((m) => look({ mode: m }));
+    void getSetting('bright', 1).then((bright) => look({ bright }));
     void getSetting('locked', false).then((locked) => look({ locked }));
     start(demo);
     // Sound may only begin at a press; any press will do.

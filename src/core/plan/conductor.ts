@@ -381,7 +381,8 @@ export class Conductor {
       this.#rehearsed === null &&
       this.#routes.patch(show.routes, find)
     ) {
-      this.stage.set(show);
+      // Nor does a setting of a route concern what is performed.
+      if ([...PERFORMED].some((k) => show[k] !== before[k])) this.stage.set(show);
       return;
     }
     const ears = [...show.ears, ...drafts],

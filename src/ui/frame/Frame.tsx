@@ -39,7 +39,8 @@ const LARGE: ReadonlySet<string> = new Set(['route', 'picture', 'tonight']);
 /** What stands around every place: the strip of time and state above, the bookmarks at the left, the bench below. */
 export function Frame() {
   const place = useView((v) => v.place);
-  const route = useView((v) => v.route);
+  const route = useView((v) => v.route),
+    bright = useView((v) => v.bright);
   const exists = useSession((s) => s.history.show.routes.some((r) => r.id === route));
   const Place = PLACE[place];
   const bench = exists && (place === 'route' || place === 'picture');
@@ -102,6 +103,19 @@ export function Frame() {
         <Place />
       </Box>
       {bench && <Bench key={route} />}
+      {bright < 1 && (
+        <Box
+          aria-hidden
+          sx={{
+            position: 'fixed',
+            inset: 0,
+            zIndex: 3000,
+            background: '#000',
+            opacity: 1 - bright,
+            pointerEvents: 'none',
+          }}
+        />
+      )}
       <FanOut />
       <Keys />
       <HandKeys />

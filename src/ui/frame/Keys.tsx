@@ -17,7 +17,7 @@ import {
 } from '../state/session';
 import { fitToHeard } from '../bench/fitToHeard';
 import { send, tryIt } from '../bench/RouteActs';
-import { goTo, look, PLACES, useView } from '../state/view';
+import { goTo, look, nextBright, PLACES, useView } from '../state/view';
 import { FONT } from '../theme/tokens';
 import { nextMultiple } from './TempoMenu';
 import { isTyped } from './typing';
@@ -29,6 +29,7 @@ const SHORTCUTS: readonly (readonly [string, string])[] = [
   ['Space', 'play or pause; in Tonight: go'],
   ['Home', 'to the start; in Tonight: the safe look'],
   ['Backspace', 'in Tonight: back'],
+  ['D', 'the interface dimmer, dimmer still, or bright'],
   ['L', 'in Tonight: lock; held for a second: open it'],
   ['Ctrl Z', 'undo'],
   ['Ctrl Shift Z', 'redo'],
@@ -147,6 +148,7 @@ export function Keys() {
   useHotkeys('mod+z', undoEdit, undoing);
   useHotkeys(['mod+shift+z', 'mod+y'], redoEdit, undoing);
   useHotkeys('h', nextMultiple, USUAL);
+  useHotkeys('d', nextBright, USUAL);
   useHotkeys('b', () => perform({ do: 'bar now' }), USUAL);
   useHotkeys(
     'm',

@@ -416,7 +416,7 @@ function Lines({
 }
 
 /** Keys that already mean something everywhere stay what they are. */
-const TAKEN = new Set(['b', 'f', 'h', 'l', 'm', 's', 'y']);
+const TAKEN = new Set(['b', 'd', 'f', 'h', 'l', 'm', 's', 'u', 'y']);
 function KeySetting({
   maker,
   keyName,

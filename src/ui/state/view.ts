@@ -38,6 +38,8 @@ export interface View {
   /** A signal that was just kept and waits for something to move. */
   readonly aiming: string | null;
   readonly keys: boolean;
+  /** How bright the whole interface is: 1, or less for dark rooms. No output knows of it. */
+  readonly bright: number;
   /** What is performed goes on; nothing of the show can be edited. */
   readonly locked: boolean;
   /** Tonight is prepared, not performed. */
@@ -84,6 +86,7 @@ export const useView = create<View>(() => ({
   place: 'listen',
   mode: 'night',
   keys: false,
+  bright: 1,
   locked: false,
   preparing: false,
   unseen: false,
@@ -109,4 +112,13 @@ export function setMode(mode: 'night' | 'day'): void {
 export function setLocked(locked: boolean): void {
   look({ locked, ...(locked && { preparing: false }) });
   void setSetting('locked', locked).catch(() => undefined);
+}
+
+const BRIGHT = [1, 0.65, 0.4];
+/** The next of three brightnesses, round and round. */
+export function nextBright(): void {
+  const { bright } = useView.getState(),
+    next = BRIGHT[(BRIGHT.indexOf(bright) + 1) % BRIGHT.length]!;
+  look({ bright: next });
+  void setSetting('bright', next).catch(() => undefined);
 }

@@ -20,7 +20,7 @@ import { edit, endDrag, perform, stood } from '../state/session';
 import { look as view } from '../state/view';
 
 /** Letters that mean nothing else in Tonight. */
-const KEYS = [...'qwertyuiopasdfgjkzxcvnm'];
+const KEYS = [...'qwertuiopasfgjkzxcvn'];
 
 /** A look's values, one by one, and how much routes move in it. */
 export function LookPanel({ look, show }: { readonly look: Look; readonly show: Show }) {

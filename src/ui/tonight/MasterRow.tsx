@@ -1,6 +1,6 @@
 'use client';
 import { Box, ButtonBase } from '@mui/material';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { mastersOf } from '../../core/stage';
 import type { Show } from '../../core/show';
 import { perform, useSession } from '../state/session';
@@ -8,7 +8,8 @@ import { edgeOf } from '../theme/cutEdge';
 import { FONT } from '../theme/tokens';
 
 const STEP = 0.05,
-  LARGE = 0.2;
+  LARGE = 0.2,
+  SETTLED_MS = 300;
 /** Of these one can be the only one. */
 const ALONE: ReadonlySet<string> = new Set(['picture', 'lamps', 'laser', 'overlays']);
 const HELP: Readonly<Record<string, string>> = {
@@ -43,10 +44,19 @@ export function MasterRow({ show }: { readonly show: Show }) {
 }
 
 function MasterStrip({ id, label }: { readonly id: string; readonly label: string }) {
-  const value = useSession((s) => s.stage.masters[id] ?? 1),
+  const told = useSession((s) => s.stage.masters[id] ?? 1),
     dragging = useRef(false);
-  const set = (x: number): void =>
-    perform({ do: 'master', master: id, value: Math.round(Math.min(1, Math.max(0, x)) * 1000) / 1000 });
+  /** Where it was put here: what the conductor tells comes a little later, and would draw the slider back under the finger. */
+  const [put, setPut] = useState<number | null>(null),
+    settling = useRef<ReturnType<typeof setTimeout> | null>(null),
+    value = put ?? told;
+  const set = (x: number): void => {
+    const at = Math.round(Math.min(1, Math.max(0, x)) * 1000) / 1000;
+    setPut(at);
+    if (settling.current) clearTimeout(settling.current);
+    settling.current = setTimeout(() => setPut(null), SETTLED_MS);
+    perform({ do: 'master', master: id, value: at });
+  };
   const to = (e: PointerEvent<HTMLElement>): void => {
     const box = e.currentTarget.getBoundingClientRect();
     set((e.clientX - box.left - 8) / (box.width - 16));

@@ -6,6 +6,7 @@ import { useSession } from '../state/session';
 import { look, setLocked, useView } from '../state/view';
 import { edgeOf } from '../theme/cutEdge';
 import { FONT } from '../theme/tokens';
+import { BeforeDoors } from './BeforeDoors';
 import { Cord } from './Cord';
 import { FadeStrip } from './FadeStrip';
 import { GoCard } from './GoCard';
@@ -13,6 +14,7 @@ import { LooseLooks } from './LooseLooks';
 import { MasterRow } from './MasterRow';
 import { NightKeys } from './NightKeys';
 import { PrepareNight } from './PrepareNight';
+import { useKeptAwake } from './machine';
 import { useMadePrints } from './prints';
 
 /** For performing: the cord with what is next, the picture, loose looks and masters. Nothing small, and a lock. */
@@ -22,6 +24,7 @@ export function TonightPlace() {
     rehearsed = useSession((s) => s.rehearsed),
     preparing = useView((v) => v.preparing);
   useMadePrints();
+  useKeptAwake(true);
   const at = show.cues.findIndex((c) => c.id === stage.cue),
     cue = show.cues[at] ?? show.cues.find((c) => c.id === stage.next),
     song = show.songs.find((s) => s.id === cue?.song),
@@ -53,7 +56,9 @@ export function TonightPlace() {
           {song?.name ?? show.name}
         </Typography>
         {preparing ? (
-          <Box sx={{ flex: 1 }} />
+          <Box sx={{ flex: 1, display: 'flex', justifyContent: 'flex-end' }}>
+            <BeforeDoors />
+          </Box>
         ) : (
           <FadeStrip
             show={show}

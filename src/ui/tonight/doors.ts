@@ -1,0 +1,301 @@
+import { clashes } from '../../core/acts';
+import { overlayPage } from '../../core/protocols';
+import { findParameter, type Show } from '../../core/show';
+import type { Session } from '../state/session';
+import type { PlaceName } from '../state/view';
+
+/** What the browser and the machine say, apart from the show. */
+export interface Machine {
+  /** 0 to 1, and whether it is fed; null where nobody says. */
+  readonly battery: { readonly level: number; readonly charging: boolean } | null;
+  /** Bytes that can still be kept; null where nobody says. */
+  readonly free: number | null;
+  /** Whether the browser promised to keep what it has. */
+  readonly persisted: boolean;
+  /** Whether the display is kept awake; null where it cannot be. */
+  readonly awake: boolean | null;
+  /** Loudest level of each input over the last twelve seconds, by its id; NaN where nothing was heard yet. */
+  readonly levels: Readonly<Record<string, number>>;
+  /** Screens whose windows are open, and those that fill a display. */
+  readonly open: readonly string[];
+  readonly full: readonly string[];
+  readonly processor: boolean;
+}
+/** One thing that is looked after before the doors open. */
+export interface DoorLine {
+  readonly what: string;
+  readonly state: 'good' | 'mind' | 'wrong';
+  readonly words: string;
+  /** What to do, where something is to be done. */
+  readonly remedy?: string;
+  readonly place?: PlaceName;
+}
+
+/** About −60 dBFS: below it nothing arrives. */
+const NOTHING = 0.001,
+  /** Room for an hour of one input and then some. */
+  ROOM_LEAST = 500e6,
+  BATTERY_LEAST = 0.5;
+
+/** Everything that a night depends on, as it is now, worst first. */
+export function doorsOf(s: Session, machine: Machine): DoorLine[] {
+  const { show } = s.history;
+  const lines = [
+    ...soundLines(s, machine),
+    ...screenLines(s, machine),
+    ...outputLines(s),
+    ...nightLines(show),
+    ...machineLines(s, machine),
+  ];
+  const order = { wrong: 0, mind: 1, good: 2 };
+  return lines
+    .map((l, i) => [l, i] as const)
+    .sort(([a, i], [b, j]) => order[a.state] - order[b.state] || i - j)
+    .map(([l]) => l);
+}
+
+function soundLines(s: Session, { levels }: Machine): DoorLine[] {
+  const { show } = s.history,
+    lines: DoorLine[] = [];
+  if (show.inputs.length === 0)
+    lines.push({
+      what: 'Sound',
+      state: 'wrong',
+      words: 'There is no input.',
+      remedy: 'Add a microphone, a file or a tab.',
+      place: 'listen',
+    });
+  if (s.audio !== 'running')
+    lines.push({
+      what: 'Sound',
+      state: 'wrong',
+      words: s.audio === 'stopped' ? 'The sound has stopped.' : 'The browser waits for a press.',
+      remedy: 'Press anywhere in this window.',
+    });
+  for (const input of show.inputs) {
+    const state = s.inputs[input.id];
+    if (state?.kind === 'trouble')
+      lines.push({
+        what: input.name,
+        state: 'wrong',
+        words: state.why,
+        remedy: 'Mend it, or choose another source for it.',
+        place: 'listen',
+      });
+    else if (state?.kind === 'waiting')
+      lines.push({ what: input.name, state: 'mind', words: state.why, place: 'listen' });
+    else if (input.kind !== 'notes' && !((levels[input.id] ?? NaN) > NOTHING))
+      lines.push({
+        what: input.name,
+        state: 'mind',
+        words: 'Nothing was heard on it in the last twelve seconds.',
+        remedy: 'Make some sound, or look at its source and its level.',
+        place: 'listen',
+      });
+    else lines.push({ what: input.name, state: 'good', words: 'is heard' });
+  }
+  return lines;
+}
+function screenLines(s: Session, { open, full, processor }: Machine): DoorLine[] {
+  const lines = s.history.show.screens.map(({ id, name }): DoorLine =>
+    !open.includes(id)
+      ? {
+          what: name,
+          state: 'mind',
+          words: 'Its window is not open.',
+          remedy: 'Open it on its display.',
+          place: 'picture',
+        }
+      : full.includes(id)
+        ? { what: name, state: 'good', words: 'fills its display' }
+        : {
+            what: name,
+            state: 'mind',
+            words: 'Its window does not fill a display.',
+            remedy: 'Press F in it.',
+            place: 'picture',
+          },
+  );
+  if (s.picture.trouble)
+    lines.push({ what: 'Picture', state: 'wrong', words: s.picture.trouble, place: 'picture' });
+  else if (processor)
+    lines.push({
+      what: 'Graphics',
+      state: 'mind',
+      words: 'The processor draws the picture.',
+      remedy: 'Let the browser use the graphics card: its settings, under hardware acceleration.',
+    });
+  else
+    lines.push({
+      what: 'Graphics',
+      state: 'good',
+      words: `draws ${Math.round(s.picture.rate)} pictures a second`,
+    });
+  return lines;
+}
+function outputLines(s: Session): DoorLine[] {
+  const { show } = s.history,
+    lines: DoorLine[] = [],
+    report = s.outlets;
+  if (!report || report.link !== 'driving')
+    return [
+      {
+        what: 'Outputs',
+        state: 'wrong',
+        words: report?.why ?? 'The server does not answer.',
+        remedy: 'Look whether it runs; another window may drive.',
+        place: 'rig',
+      },
+    ];
+  for (const wire of show.wires) {
+    const state = report.wires.find((w) => w.id === wire.id);
+    lines.push(
+      state?.trouble
+        ? { what: wire.name, state: 'wrong', words: state.trouble, place: 'rig' }
+        : show.fixtures.length > 0 && wire.target.kind !== 'simulated' && !s.armed
+          ? {
+              what: wire.name,
+              state: 'mind',
+              words: 'It is not armed: nothing leaves this computer.',
+              remedy: 'Arm outputs in the Rig, under Wires.',
+              place: 'rig',
+            }
+          : { what: wire.name, state: 'good', words: 'sends' },
+    );
+  }
+  for (const overlay of show.overlays) {
+    const n = report.pages[overlayPage(overlay.id)] ?? 0;
+    lines.push(
+      n > 0
+        ? { what: overlay.name, state: 'good', words: n === 1 ? 'one page shows it' : `${n} pages show it` }
+        : {
+            what: overlay.name,
+            state: 'mind',
+            words: 'No page shows it.',
+            remedy: 'Load its address in the streaming program.',
+            place: 'overlays',
+          },
+    );
+  }
+  if (show.laserFigures.length > 0 && report.laser?.trouble)
+    lines.push({ what: 'Laser', state: 'mind', words: report.laser.trouble, place: 'rig' });
+  return lines;
+}
+function nightLines(show: Show): DoorLine[] {
+  const lines: DoorLine[] = [];
+  const looks = new Set(show.looks.map((l) => l.id));
+  for (const cue of show.cues)
+    if (cue.look !== null && !looks.has(cue.look))
+      lines.push({
+        what: `Cue ${cue.number} ${cue.name}`,
+        state: 'mind',
+        words: 'Its look is gone: it comes in as everything rests.',
+        remedy: 'Give it another look.',
+        place: 'tonight',
+      });
+  const signals = new Set([...show.ears, ...show.makers].map((x) => x.id));
+  for (const cue of show.cues)
+    if (cue.follow?.kind === 'event' && !signals.has(cue.follow.signal))
+      lines.push({
+        what: `Cue ${cue.number} ${cue.name}`,
+        state: 'mind',
+        words: 'What it goes on at is gone: it waits for go.',
+        remedy: 'Choose another event for it.',
+        place: 'tonight',
+      });
+  for (const look of show.looks) {
+    const gone = Object.keys(look.values).filter((key) => {
+      const cut = key.indexOf('/');
+      return findParameter(show, { thing: key.slice(0, cut), parameter: key.slice(cut + 1) }) === null;
+    }).length;
+    if (gone > 0)
+      lines.push({
+        what: look.name,
+        state: 'mind',
+        words:
+          gone === 1
+            ? 'One of its values belongs to something that is gone.'
+            : `${gone} of its values belong to something that is gone.`,
+        remedy: 'Look it over.',
+        place: 'tonight',
+      });
+  }
+  const clash = clashes(show.grips).size;
+  if (clash > 0)
+    lines.push({
+      what: 'Grips',
+      state: 'mind',
+      words: `${clash} grips are on a key or controller that others are on too.`,
+      remedy: 'Look them over.',
+      place: 'tonight',
+    });
+  const torn = show.routes.filter(
+    (r) => !signals.has(r.signal.split('/')[0]!) && !/^(route|input|tempo):/.test(r.signal),
+  ).length;
+  if (torn > 0)
+    lines.push({
+      what: 'Routes',
+      state: 'mind',
+      words: torn === 1 ? 'One route has lost its signal.' : `${torn} routes have lost their signals.`,
+      remedy: 'Aim them at another, or delete them.',
+      place: 'route',
+    });
+  return lines;
+}
+function machineLines(s: Session, { battery, free, persisted, awake }: Machine): DoorLine[] {
+  const lines: DoorLine[] = [];
+  lines.push(
+    s.saved === 'full'
+      ? {
+          what: 'Store',
+          state: 'wrong',
+          words: 'The show could not be saved.',
+          remedy: 'Save it to a file now, and free some disk space.',
+        }
+      : free !== null && free < ROOM_LEAST
+        ? {
+            what: 'Store',
+            state: 'mind',
+            words: `Only ${Math.round(free / 1e6)} MB are left to keep things in.`,
+            remedy: 'Free some disk space, or remove shows that are not needed.',
+          }
+        : persisted
+          ? { what: 'Store', state: 'good', words: 'the show is saved, and kept' }
+          : {
+              what: 'Store',
+              state: 'mind',
+              words: 'The browser may throw away what it keeps when the disk is short.',
+              remedy: 'Save the show to a file as well.',
+            },
+  );
+  if (battery)
+    lines.push(
+      battery.charging
+        ? { what: 'Battery', state: 'good', words: 'is fed' }
+        : battery.level < BATTERY_LEAST
+          ? {
+              what: 'Battery',
+              state: 'wrong',
+              words: `${Math.round(battery.level * 100)} % are left, and nothing feeds it.`,
+              remedy: 'Plug it in.',
+            }
+          : {
+              what: 'Battery',
+              state: 'mind',
+              words: `Nothing feeds it; ${Math.round(battery.level * 100)} % are left.`,
+              remedy: 'Plug it in.',
+            },
+    );
+  lines.push(
+    awake === true
+      ? { what: 'Display', state: 'good', words: 'is kept awake' }
+      : {
+          what: 'Display',
+          state: 'mind',
+          words: awake === null ? 'This browser cannot keep it awake.' : 'It is not kept awake yet.',
+          remedy:
+            awake === null ? 'Turn off sleep in the system’s settings.' : 'Stay in Tonight: there it is.',
+        },
+  );
+  return lines;
+}
