@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { readFileSync } from 'node:fs';
 import {
+  faultsOf,
   named,
   openMenu,
   playFerry,
@@ -16,7 +16,6 @@ import {
 
 let server: Server;
 let v: Visit;
-const axe = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 beforeAll(async () => {
   server = await startServer();
   v = await visit(server.url, { autoplay: true });
@@ -44,23 +43,7 @@ async function settled(): Promise<void> {
 }
 async function faults(): Promise<string[]> {
   await settled();
-  await v.page.evaluate(axe);
-  return v.page.evaluate(async () => {
-    const run = (
-      globalThis as unknown as {
-        axe: {
-          run(
-            where: unknown,
-            options: unknown,
-          ): Promise<{ violations: { impact: string; id: string; nodes: { target: string[] }[] }[] }>;
-        };
-      }
-    ).axe;
-    const { violations } = await run.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });
-    return violations
-      .filter((x) => x.impact === 'serious' || x.impact === 'critical')
-      .map((x) => `${x.id}: ${x.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
-  });
+  return faultsOf(v.page);
 }
 /** What of a place is squeezed to next to nothing, or runs out of its part of it and under the next. */
 function cramped(): Promise<string[]> {

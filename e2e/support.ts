@@ -413,3 +413,22 @@ export function microphoneFile(
   writeFileSync(file, writeWav([Float32Array.from(parts)], 48000, 16));
   return file;
 }
+
+/** What keeps somebody from using a page, by axe-core: what is serious, and where. */
+export async function faultsOf(page: Page): Promise<string[]> {
+  await page.evaluate(readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8'));
+  return page.evaluate(async () => {
+    const { axe } = globalThis as unknown as {
+      axe: {
+        run(
+          where: unknown,
+          options: unknown,
+        ): Promise<{ violations: { impact: string; id: string; nodes: { target: string[] }[] }[] }>;
+      };
+    };
+    const { violations } = await axe.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });
+    return violations
+      .filter((x) => x.impact === 'serious' || x.impact === 'critical')
+      .map((x) => `${x.id}: ${x.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
+  });
+}
