@@ -345,12 +345,12 @@ export class Bridge {
     }
     if (message.type === 'sought') {
       this.#sought = message.lamp;
-      this.#tellPhones();
+      this.#tellPhones(this.#lampText());
       return;
     }
     if (message.type === 'night') {
       this.#night = message.night;
-      this.#tellPhones();
+      this.#tellPhones(this.#nightText());
       return;
     }
     if (message.type === 'broker') {
@@ -453,24 +453,23 @@ export class Bridge {
       if (this.#phones.clients.size === 0 && this.#driver)
         this.#tell(this.#driver, { type: 'phone', act: { type: 'gone' } });
     });
-    for (const text of this.#phoneTexts()) ws.send(text);
+    ws.send(this.#lampText());
+    ws.send(this.#nightText());
   }
-  #phoneTexts(): readonly string[] {
-    const live = this.#driver !== null,
-      night: ToPhone = { type: 'night', night: live ? this.#night : null };
-    return [
-      JSON.stringify({ type: 'lamp', live, lamp: live ? this.#sought : null } satisfies ToPhone),
-      JSON.stringify(night),
-    ];
+  #lampText(): string {
+    const live = this.#driver !== null;
+    return JSON.stringify({ type: 'lamp', live, lamp: live ? this.#sought : null } satisfies ToPhone);
   }
-  #tellPhones(): void {
-    const texts = this.#phoneTexts();
+  #nightText(): string {
+    return JSON.stringify({ type: 'night', night: this.#driver ? this.#night : null } satisfies ToPhone);
+  }
+  #tellPhones(...texts: readonly string[]): void {
     for (const ws of this.#phones.clients)
       if (ws.readyState === WebSocket.OPEN) for (const text of texts) ws.send(text);
   }
   /** Tells all pages whether somebody drives. */
   #tellLive(): void {
-    this.#tellPhones();
+    this.#tellPhones(this.#lampText(), this.#nightText());
     this.pages.live(this.#driver !== null);
     this.publisher.live(this.#driver !== null);
   }

@@ -125,6 +125,11 @@ describe('grips', () => {
     ]);
     expect(board(grip('g', deed)).acts(turned(0.25), () => NaN)).toEqual([]);
   });
+  it('a key moves no value: it would leap to an end', () => {
+    const b = board(grip('g', { do: 'master', master: 'all' }, { by: 'key', key: 'x' }));
+    expect(b.acts({ by: 'key', key: 'x', down: true }, () => 1)).toEqual([]);
+    expect(b.acts({ by: 'key', key: 'x', down: false }, () => 1)).toEqual([]);
+  });
   it('presses once as it goes down, and holds for as long as it is held', () => {
     const b = board(grip('g', { do: 'go' }), grip('f', { do: 'flash', master: 'laser' }));
     const turn = (value: number): readonly Act[] => b.acts(turned(value), () => NaN);

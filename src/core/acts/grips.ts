@@ -92,7 +92,8 @@ function actOf(held: Held, value: number, stands: number): Act | null {
   switch (deed.do) {
     case 'master':
     case 'hand': {
-      if (stands !== stands) return null;
+      // A key is nowhere between its ends.
+      if (stands !== stands || touch.by === 'key') return null;
       const { last } = held,
         ours = Math.abs(stands - held.set) <= OURS,
         near = Math.abs(stands - value) <= NEAR,

@@ -88,7 +88,7 @@ export class Conductor {
         if (this.#rehearsed === null) this.#unseen?.routes.share(route, x);
       },
     });
-    this.#bars = new BarMemory(this.#parameters, (r) => this.#routes.shareOf(r));
+    this.#bars = new BarMemory(this.#parameters, (r) => this.#routes.movesOf(r.id));
   }
 
   /** The shaping of all routes; of its numbers only `taps` is for others. */
@@ -218,6 +218,7 @@ export class Conductor {
     this.#routes.remember(memory.fits);
     this.makers.remember(memory.makers ?? {});
     for (const [key, value] of Object.entries(memory.hands ?? {})) this.#parameters.setHand(key, value);
+    this.#rehearsed = null;
     if (memory.stage) this.stage.restore(memory.stage);
     this.dark = memory.dark;
     this.freeze = memory.freeze;
@@ -443,7 +444,7 @@ export class Conductor {
     );
     this.#unseen.routes.tap(this.#tapped);
     if (this.#rehearsed === null)
-      for (const r of this.#routes.routes) this.#unseen.routes.share(r.id, this.#routes.amountOf(r.id));
+      for (const r of this.#routes.routes) this.#unseen.routes.share(r.id, this.#routes.shareOf(r.id));
     else rehearse(show.looks.find((l) => l.id === this.#rehearsed) ?? null, show, this.#unseen);
   }
 

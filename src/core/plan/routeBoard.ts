@@ -132,14 +132,14 @@ export class RouteBoard {
     const run = this.#runs.get(route);
     if (run) this.#share[run.row] = x;
   }
-  /** How much of its amount a route has as it is, muted ones nothing. */
-  shareOf(route: Route): number {
-    const run = this.#runs.get(route.id);
-    return !run || this.#silent[run.row] ? 0 : this.#share[run.row]!;
-  }
-  amountOf(route: string): number {
+  shareOf(route: string): number {
     const run = this.#runs.get(route);
     return run ? this.#share[run.row]! : 1;
+  }
+  /** How much of its amount really moves something: a muted one has none. */
+  movesOf(route: string): number {
+    const run = this.#runs.get(route);
+    return run && !this.#silent[run.row] ? this.#share[run.row]! : 0;
   }
   /** The routes as they were set last. */
   get routes(): readonly Route[] {

@@ -224,6 +224,21 @@ describe('cues', () => {
     expect(to({ do: 'cue', cue: 'cue-2' })).toBe(20);
     expect(n.c.stage.state.next).toBe('cue-3');
   });
+  it('go on from where they are when the one that is in is taken off, and take what is hung before the next', () => {
+    const n = new Night(night(looks, plain())).do({ do: 'go' }).do({ do: 'go' }).ticks(1);
+    n.c.setShow(
+      night(
+        looks,
+        plain().filter((c) => c.id !== 'cue-2'),
+      ),
+    );
+    expect(n.c.stage.state.next).toBe('cue-3');
+    const other = new Night(night(looks, plain()));
+    other.do({ do: 'go' }).do({ do: 'next', cue: 'cue-2' });
+    other.c.setMemory({ fits: {}, dark: false, freeze: false, stage: other.c.stage.state });
+    other.c.setShow(night(looks, [...plain().slice(0, 1), cue(1.5, 'c', seconds(0)), ...plain().slice(1)]));
+    expect(other.c.stage.state.next).toBe('cue-1.5');
+  });
   it.each([
     ['seconds', { kind: 'seconds', after: 1 } as Follow, 1],
     ['bars', { kind: 'bars', after: 1.5 } as Follow, 3],

@@ -1,5 +1,5 @@
 import { idsOnSurface, PICTURE_SURFACE, surfacesOf } from '../show/surfaces';
-import { thingsOf } from '../show/things';
+import { targetOf, thingsOf } from '../show/things';
 import { EMPTY_STAGE, type Cue, type Fade, type LookPart, type Show, type StageState } from '../show/types';
 import type { Act } from '../acts';
 import { cueAfter, cueBefore } from '../stage/cueList';
@@ -63,6 +63,8 @@ export class Stage {
   readonly #shares = new Map<string, Share>();
   #shareList: readonly Share[] = [];
   #cue: string | null = null;
+  /** Where in the night that is, or was: it may have been taken off since. */
+  #number: number | null = null;
   #next: string | null = null;
   #look: string | null = null;
   #leaveOut: readonly LookPart[] = [];
@@ -92,7 +94,7 @@ export class Stage {
     this.#show = show;
     if (!before || partsChanged(before, show)) this.#setParts(show);
     this.#place();
-    this.#setSong();
+    this.#findCue();
     if (restored) this.#goOn();
     else if (before && before.looks !== show.looks) this.#follow();
     if (this.#next !== null && !show.cues.some((c) => c.id === this.#next)) {
@@ -149,13 +151,14 @@ export class Stage {
         this.#go(this.#nextCue());
         break;
       case 'back':
-        this.#go(cueBefore(this.#show?.cues ?? [], this.#cue));
+        this.#go(cueBefore(this.#show?.cues ?? [], this.#number));
         break;
       case 'cue':
         this.#go(this.#show?.cues.find((c) => c.id === act.cue) ?? null);
         break;
       case 'next':
         this.#next = act.cue;
+        this.#findCue();
         break;
       case 'look':
         this.#take(act.look, act.leaveOut ?? [], act.fade ?? BY_HAND, 0);
@@ -171,24 +174,28 @@ export class Stage {
   }
   #nextCue(): Cue | null {
     const cues = this.#show?.cues ?? [];
-    return (this.#next !== null && cues.find((c) => c.id === this.#next)) || cueAfter(cues, this.#cue);
+    return (this.#next !== null && cues.find((c) => c.id === this.#next)) || cueAfter(cues, this.#number);
   }
-  #setSong(): void {
+  #findCue(): void {
     const { cues, songs } = this.#show ?? { cues: [], songs: [] },
-      song = cues.find((c) => c.id === this.#cue)?.song;
-    this.songBpm = songs.find((s) => s.id === song)?.bpm ?? null;
+      cue = cues.find((c) => c.id === this.#cue);
+    if (cue) this.#number = cue.number;
+    this.songBpm = songs.find((s) => s.id === cue?.song)?.bpm ?? null;
+    // What comes next anyway was not put there: a cue that is hung before it comes first.
+    if (this.#next !== null && this.#next === cueAfter(cues, this.#number)?.id) this.#next = null;
   }
   #go(cue: Cue | null): void {
     if (!cue) return;
     this.#cue = cue.id;
-    this.#setSong();
+    this.#findCue();
     this.#next = null;
     this.#seconds = this.#bars = 0;
     this.#eventAt = -1;
     this.#take(cue.look, cue.leaveOut, cue.fade, cue.delay);
   }
   #take(look: string | null, leaveOut: readonly LookPart[], fade: Fade, delay: Seconds): void {
-    this.#pin(this.#in());
+    // What is in stands where it is already.
+    if (this.#phase !== 'in') this.#pin(this.#in());
     this.#look = look;
     this.#leaveOut = leaveOut;
     this.#fade = fade;
@@ -224,7 +231,7 @@ export class Stage {
       if (keep.has(key)) return;
       const run = runs.get(key),
         old = this.#held.get(key);
-      if (stays(this.#parts.get(key.slice(0, key.indexOf('/'))))) {
+      if (stays(this.#parts.get(targetOf(key).thing))) {
         if (old)
           keep.set(key, fresh ? { ...old, from: this.#now(old, run), goal: this.#now(old, run) } : old);
         return;
@@ -483,6 +490,7 @@ export class Stage {
   restore(state: StageState): void {
     this.masters.restore(state.masters);
     this.#cue = state.cue;
+    this.#number = null;
     this.#next = state.next;
     this.#look = state.look;
     this.#leaveOut = state.leaveOut;
@@ -515,7 +523,10 @@ export class Stage {
     this.#shareList = [...this.#shares.values()];
     this.#write(1);
     this.#restored = true;
-    if (this.#show) this.#goOn();
+    if (this.#show) {
+      this.#findCue();
+      this.#goOn();
+    }
     this.#setMasters();
     this.version++;
   }

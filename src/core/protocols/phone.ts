@@ -10,7 +10,7 @@ export type FromPhone =
   | { readonly type: 'act'; readonly act: PhonePerforms };
 /** What of a night can be performed with a phone. */
 export type PhonePerforms =
-  | { readonly do: 'go' | 'back' | 'home' | 'bar now' }
+  | { readonly do: 'go' | 'back' | 'home' }
   | { readonly do: 'dark' | 'freeze'; readonly on: boolean }
   | { readonly do: 'look'; readonly look: string }
   | { readonly do: 'master'; readonly master: string; readonly value: number };
@@ -57,7 +57,7 @@ const fromPhone = Joi.alternatives(
   Joi.object({
     type: Joi.valid('act').required(),
     act: Joi.alternatives(
-      Joi.object({ do: Joi.valid('go', 'back', 'home', 'bar now').required() }),
+      Joi.object({ do: Joi.valid('go', 'back', 'home').required() }),
       Joi.object({ do: Joi.valid('dark', 'freeze').required(), on: Joi.boolean().required() }),
       Joi.object({ do: Joi.valid('look').required(), look: Joi.string().max(64).required() }),
       Joi.object({

@@ -163,7 +163,7 @@ export { drivingOf, driveBy, mayDriveInstead } from './driving';
 export { appear, type Appear, bump, type Bump, BUMP_AXES, canBump, USUAL_APPEAR, USUAL_BUMP } from './moves';
 export { newEdgeForm, newOverlay, OVERLAY_STARTS, type OverlayStart } from './overlayStarts';
 export { STARTING_POINTS, type StartingPoint } from './startingPoints';
-export { findParameter, finishOn, parameterKey, restOf, type Thing, thingsOf } from './things';
+export { findParameter, finishOn, parameterKey, restOf, targetOf, type Thing, thingsOf } from './things';
 export {
   CAMERA_ID,
   type Combine,

@@ -204,6 +204,12 @@ export function parameterKey(target: Target): string {
   return `${target.thing}/${target.parameter}`;
 }
 
+/** What a {@link parameterKey} names. */
+export function targetOf(key: string): Target {
+  const cut = key.indexOf('/');
+  return { thing: key.slice(0, cut), parameter: key.slice(cut + 1) };
+}
+
 export function restOf(thing: Pick<Thing, 'rest'>, parameter: ParameterDescription): ParameterValue {
   return thing.rest[parameter.id] ?? parameter.rest;
 }

@@ -1,15 +1,12 @@
 import type { Cue } from '../show/types';
 
-/** The cue after another in the order of the night; of none, the first. Null at the end. */
-export function cueAfter(cues: readonly Cue[], id: string | null): Cue | null {
-  if (id === null) return cues[0] ?? null;
-  const at = cues.findIndex((c) => c.id === id);
-  return at < 0 ? (cues[0] ?? null) : (cues[at + 1] ?? null);
+/** The first cue past a place in the night, whether one hangs there or not; of none, the first of all. Null at the end. */
+export function cueAfter(cues: readonly Cue[], number: number | null): Cue | null {
+  return cues.find((c) => number === null || c.number > number) ?? null;
 }
-/** The one before; null at the beginning. */
-export function cueBefore(cues: readonly Cue[], id: string | null): Cue | null {
-  const at = cues.findIndex((c) => c.id === id);
-  return at > 0 ? cues[at - 1]! : null;
+/** The last before a place; null at the beginning. */
+export function cueBefore(cues: readonly Cue[], number: number | null): Cue | null {
+  return cues.findLast((c) => number !== null && c.number < number) ?? null;
 }
 
 /** A number between two, as few digits after the point as there is room for. @param after, before - null for the list's ends */

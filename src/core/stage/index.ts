@@ -1,5 +1,6 @@
 export { cueAfter, cueBefore, numberBetween, numberText } from './cueList';
 export {
+  canBeAlone,
   lampGroupMaster,
   type Master,
   MASTERS,

@@ -6,6 +6,7 @@ export const MASTERS = ['all', 'picture', 'lamps', 'laser', 'overlays', 'moves']
 export type MasterName = (typeof MASTERS)[number];
 /** Those of which one can be alone. */
 const ALONE = new Set<string>(['picture', 'lamps', 'laser', 'overlays']);
+export const canBeAlone = (master: string): boolean => ALONE.has(master);
 
 export interface Master {
   readonly id: string;

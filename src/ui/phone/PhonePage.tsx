@@ -137,20 +137,23 @@ function Night({
         <span style={{ overflowWrap: 'anywhere' }}>{night.next ?? 'that was the last one'}</span>{' '}
         <span style={{ font: '400 1.25rem "Atkinson Hyperlegible", sans-serif' }}>{night.note}</span>
       </button>
-      <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, minmax(0, 1fr))', gap: 8 }}>
+      <div style={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', gap: 8 }}>
         <button style={quiet} onClick={() => perform({ do: 'back' })}>
           back
         </button>
         <button style={quiet} onClick={() => perform({ do: 'home' })}>
           home
         </button>
-        <button
-          style={night.dark ? { ...press, background: MAIZE } : press}
-          aria-pressed={night.dark}
-          onClick={() => perform({ do: 'dark', on: !night.dark })}
-        >
-          dark
-        </button>
+        {(['dark', 'freeze'] as const).map((what) => (
+          <button
+            key={what}
+            style={night[what] ? { ...press, background: MAIZE } : press}
+            aria-pressed={night[what]}
+            onClick={() => perform({ do: what, on: !night[what] })}
+          >
+            {what}
+          </button>
+        ))}
       </div>
       <div style={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', gap: 8 }}>
         {night.looks.map((l) => (

@@ -302,13 +302,16 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
       },
       fault: (fault) => set({ fault }),
       refused: (what) => set({ refused: what }),
-      restarted: (who) =>
+      restarted: (who) => {
+        // What was tried unseen is no part of what it was started from.
+        if (who === 'show') set({ rehearsed: null });
         say(
           'warning',
           who === 'show'
             ? 'The show’s thread had stopped. It was started again from where it was; outputs were held for a moment.'
             : 'The outputs’ thread had stopped. It was started again; lamps and pages were held for a moment.',
-        ),
+        );
+      },
       input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
       learned: (now) => {
         learned = now;

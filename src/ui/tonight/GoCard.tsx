@@ -101,7 +101,7 @@ export function GoCard({ show, next }: { readonly show: Show; readonly next: str
               () => perform({ do: 'rehearse', look: rehearsed === null ? (cue?.look ?? null) : null }),
               rehearsed !== null,
               'Shows the next look in this window only; nothing goes out.',
-              !cue && rehearsed === null,
+              !cue?.look && rehearsed === null,
             ],
             [
               'home',

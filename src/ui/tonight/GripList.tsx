@@ -12,7 +12,7 @@ import {
   type Show,
   thingsOf,
 } from '../../core/show';
-import { mastersOf, numberText } from '../../core/stage';
+import { canBeAlone, mastersOf, numberText } from '../../core/stage';
 import { Choice } from '../controls/Choice';
 import { IconAct } from '../controls/IconAct';
 import { PhoneAddress } from '../controls/PhoneAddress';
@@ -233,7 +233,9 @@ function DeedChoice({
           name="Which master"
           value={deed.master}
           options={withGone(
-            mastersOf(show).map((m) => [m.id, m.label]),
+            mastersOf(show)
+              .filter((m) => deed.do !== 'alone' || canBeAlone(m.id))
+              .map((m) => [m.id, m.label]),
             deed.master,
           )}
           onChange={(master) => onChange({ ...deed, master })}

@@ -9,6 +9,7 @@ import {
   setLookRoute,
   setLookValue,
   type Show,
+  targetOf,
 } from '../../core/show';
 import { Choice } from '../controls/Choice';
 import { ColourField } from '../controls/ColourField';
@@ -25,12 +26,7 @@ const KEYS = [...'qwertuiopasfgjkzxcvn'];
 /** A look's values, one by one, and how much routes move in it. */
 export function LookPanel({ look, show }: { readonly look: Look; readonly show: Show }) {
   const known = Object.entries(look.values).map(([key, value]) => {
-    const cut = key.indexOf('/');
-    return {
-      key,
-      value,
-      end: findParameter(show, { thing: key.slice(0, cut), parameter: key.slice(cut + 1) }),
-    };
+    return { key, value, end: findParameter(show, targetOf(key)) };
   });
   const there = known.filter((k) => k.end !== null),
     gone = known.filter((k) => k.end === null);

@@ -1,7 +1,7 @@
 'use client';
 import { Box, ButtonBase } from '@mui/material';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { mastersOf } from '../../core/stage';
+import { canBeAlone, mastersOf } from '../../core/stage';
 import type { Show } from '../../core/show';
 import { perform, useSession } from '../state/session';
 import { edgeOf } from '../theme/cutEdge';
@@ -10,8 +10,6 @@ import { FONT } from '../theme/tokens';
 const STEP = 0.05,
   LARGE = 0.2,
   SETTLED_MS = 300;
-/** Of these one can be the only one. */
-const ALONE: ReadonlySet<string> = new Set(['picture', 'lamps', 'laser', 'overlays']);
 const HELP: Readonly<Record<string, string>> = {
   all: 'The light of everything.',
   picture: 'The light of the picture on every screen.',
@@ -174,7 +172,7 @@ function MasterStrip({ id, label }: { readonly id: string; readonly label: strin
       <Box
         sx={{
           display: 'grid',
-          gridTemplateColumns: ALONE.has(id) ? '1fr 1fr' : '1fr',
+          gridTemplateColumns: canBeAlone(id) ? '1fr 1fr' : '1fr',
           gap: 0.5,
           '@media (max-height: 700px)': {
             gridColumn: 2,
@@ -190,7 +188,7 @@ function MasterStrip({ id, label }: { readonly id: string; readonly label: strin
           title="Full for as long as it is held."
           act={(on) => perform({ do: 'flash', master: id, on })}
         />
-        {ALONE.has(id) && (
+        {canBeAlone(id) && (
           <Hold
             label="alone"
             name={`${label} alone`}

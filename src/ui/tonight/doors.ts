@@ -1,6 +1,6 @@
 import { clashes } from '../../core/acts';
 import { overlayPage } from '../../core/protocols';
-import { findParameter, type Show } from '../../core/show';
+import { findParameter, type Show, targetOf } from '../../core/show';
 import type { Session } from '../state/session';
 import type { PlaceName } from '../state/view';
 
@@ -204,10 +204,7 @@ function nightLines(show: Show): DoorLine[] {
         place: 'tonight',
       });
   for (const look of show.looks) {
-    const gone = Object.keys(look.values).filter((key) => {
-      const cut = key.indexOf('/');
-      return findParameter(show, { thing: key.slice(0, cut), parameter: key.slice(cut + 1) }) === null;
-    }).length;
+    const gone = Object.keys(look.values).filter((key) => findParameter(show, targetOf(key)) === null).length;
     if (gone > 0)
       lines.push({
         what: look.name,

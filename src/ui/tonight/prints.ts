@@ -2,7 +2,7 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { toLinear } from '../../core/parameters';
-import { findParameter, type Look, restOf, type Show } from '../../core/show';
+import { findParameter, type Look, restOf, type Show, targetOf } from '../../core/show';
 import { live } from '../live/live';
 import { stillPicture } from '../picture/PictureStage';
 import { currentShow, useSession } from '../state/session';
@@ -36,8 +36,7 @@ function numbersOf(show: Show, look: Look): (readonly [number, number])[] {
     three = [0, 0, 0];
   for (const key of new Set(show.looks.flatMap((l) => Object.keys(l.values)))) {
     const at = live.map?.parameters[key],
-      cut = key.indexOf('/'),
-      end = findParameter(show, { thing: key.slice(0, cut), parameter: key.slice(cut + 1) });
+      end = findParameter(show, targetOf(key));
     if (at === undefined || !end) continue;
     const value = look.values[key] ?? restOf(end.thing, end.parameter);
     if (typeof value === 'number') out.push([at, value]);
@@ -50,11 +49,26 @@ function numbersOf(show: Show, look: Look): (readonly [number, number])[] {
 }
 
 let making = false;
+/** Places that show prints now: with none, none is made. */
+let watching = 0;
+/** Those of looks that are gone are let go. */
+function prune(show: Show): void {
+  const { urls } = usePrints.getState(),
+    gone = Object.keys(urls).filter((id) => !show.looks.some((l) => l.id === id));
+  if (gone.length === 0) return;
+  for (const id of gone) {
+    URL.revokeObjectURL(urls[id]!);
+    madeOf.delete(id);
+  }
+  usePrints.setState({
+    urls: Object.fromEntries(Object.entries(urls).filter(([id]) => !gone.includes(id))),
+  });
+}
 async function makeAll(): Promise<void> {
   if (making) return;
   making = true;
   try {
-    for (;;) {
+    while (watching > 0) {
       const show = currentShow(),
         look = show.looks.find((l) => !same(madeOf.get(l.id), partsOf(show, l)));
       if (!look) break;
@@ -78,6 +92,13 @@ async function makeAll(): Promise<void> {
 export function useMadePrints(): void {
   const show = useSession((s) => s.history.show);
   useEffect(() => {
+    watching++;
+    return () => {
+      watching--;
+    };
+  }, []);
+  useEffect(() => {
+    prune(currentShow());
     const soon = setTimeout(
       () => void makeAll(),
       Object.keys(usePrints.getState().urls).length ? REST_MS : 0,
