@@ -160,6 +160,7 @@ describe('a lamp', () => {
     await wrong.goto(address.replace(/key=.*/, 'key=0000000000000000'), { waitUntil: 'load' });
     await until('a word', async () => (await textOf(wrong, 'main')).includes('scan the code anew'));
     await wrong.close();
+    await v.page.bringToFront();
   });
 
   it('is measured by presses in time with its flashes, and its lag is kept', async () => {

@@ -29,6 +29,22 @@ const signal = (name: string): Promise<string> =>
     },
     name,
   );
+/** Both as one moment shows them. */
+const together = (name: string, key: string): Promise<[number, number]> =>
+  v.page.evaluate(
+    (n, k) => {
+      const row = [...document.querySelectorAll('[data-signal] [role=button]')].find(
+          (e) => e.querySelector('h3')?.textContent === n,
+        ),
+        value = [...document.querySelectorAll(`[data-parameter="${k}"] span`)].at(-1)?.textContent ?? '';
+      return [
+        Number(row?.textContent?.slice(n.length).match(/\d\.\d+/)?.[0] ?? ''),
+        Number.parseFloat(value.replace('−', '-')),
+      ] as [number, number];
+    },
+    name,
+    key,
+  );
 const bench = (): Promise<string> => textOf(v.page, '[aria-label=Bench]');
 async function addMaker(kind: string, help: string): Promise<void> {
   await openMenu(v.page, '+ maker');
@@ -463,9 +479,9 @@ describe('what lies between known bounds', () => {
     // On the way back both are read at once: as far along, everywhere.
     const seen = new Set<number>();
     await until('the way back', async () => {
-      const [glide, tilt] = [Number(await signal('Glide')), await now('ferry/tilt')];
+      const [glide, tilt] = await together('Glide', 'ferry/tilt');
       if (glide > 0.02 && glide < 0.98) {
-        // They are read a moment after each other.
+        // Rows are written in turn, not all at once.
         expect(Math.abs(tilt / full - glide)).toBeLessThan(0.12);
         seen.add(Math.floor(glide * 4));
       }

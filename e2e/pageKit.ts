@@ -194,6 +194,30 @@ export async function settled(
   });
 }
 
+/** Begins to look at one point of a page that is covered now. @returns what waits until it is seen not to be, and tells when that was, in ms since the epoch */
+export async function watched(page: Page, x: number, y: number): Promise<() => Promise<number>> {
+  const seen = await page.evaluateHandle(
+    (left, top) => {
+      const shown = document.querySelector('canvas')!,
+        copy = document.createElement('canvas');
+      copy.width = copy.height = 1;
+      const g = copy.getContext('2d', { willReadFrequently: true })!;
+      const found = { at: 0 };
+      const look = (): void => {
+        g.clearRect(0, 0, 1, 1);
+        g.drawImage(shown, -left, -top);
+        if (g.getImageData(0, 0, 1, 1).data[3] === 255) setTimeout(look, 50);
+        else found.at = Date.now();
+      };
+      look();
+      return found;
+    },
+    x,
+    y,
+  );
+  return () => until('it to fall', () => seen.evaluate((found) => found.at));
+}
+
 /** Debian's Firefox, on a display of its own: without one it draws nothing. */
 export const FIREFOX = ['/usr/bin/firefox-esr'].find((f) => existsSync(f) && existsSync('/usr/bin/Xvfb'));
 export interface PageBrowser {

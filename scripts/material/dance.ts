@@ -4,7 +4,8 @@ import { playKit, recordedKits } from './kits';
 import { ofSide, type Side } from './kinds';
 import { CLAP, CRASH, DRUMS, KICK, OPEN_HAT, SNARE, type Note } from './score';
 import type { Sounded } from './mix';
-import type { Part, Role, Song } from './song';
+import { place, type FormOf, type PlannedBar } from './form';
+import { SECTIONS, type Part, type Passage, type Role, type Section, type Song } from './song';
 
 const RATE = 48000;
 
@@ -258,11 +259,66 @@ function pump(parts: readonly Part[], kicks: readonly number[], depth: number, r
     }
 }
 
-const ARRANGEMENTS = ['intro', 'main', 'break', 'build', 'bare'] as const;
-type Section = (typeof ARRANGEMENTS)[number];
+/** How many steps of a bar a held chord sounds. */
+const padSteps = (bar: PlannedBar | undefined): number =>
+  bar ? Math.max(0, Math.min(16, Math.round((bar.silentFrom * bar.bars - bar.bar) * 16))) : 16;
 
-/** A piece by one of the rules. */
-export function makeDance(seed: number, side: Side, seconds: number): Song {
+/** Noise that rises through each build that has it. */
+function rising(
+  form: readonly PlannedBar[],
+  timeOf: (bar: number, step: number) => number,
+  frames: number,
+  random: () => number,
+): Float32Array | null {
+  const out = new Float32Array(frames);
+  let any = false;
+  for (const [first, { what, bar, bars, rise, silentFrom }] of form.entries()) {
+    if (what !== 'build' || bar > 0 || !rise) continue;
+    any = true;
+    const from = Math.round(timeOf(first, 0) * RATE),
+      whole = (timeOf(first + bars, 0) - timeOf(first, 0)) * RATE,
+      to = Math.min(frames, from + Math.round(whole * silentFrom)),
+      most = 0.08 + 0.2 * random(),
+      low0 = 300 + 500 * random();
+    let low = 0,
+      band = 0;
+    for (let i = from; i < to; i++) {
+      const at = (i - from) / whole,
+        cut = Math.min(0.9, (2 * Math.PI * low0 * 20 ** at) / RATE);
+      low += cut * band;
+      band += cut * (random() * 2 - 1 - low - 0.8 * band);
+      out[i] = most * at * band;
+    }
+  }
+  return any ? out : null;
+}
+
+/** What a build does to the sound of what plays on in it: it thins out from below, and what is held swells. */
+function tense(
+  form: readonly PlannedBar[],
+  timeOf: (bar: number, step: number) => number,
+  drums: readonly Part[],
+  rest: readonly Part[],
+): void {
+  for (const [first, { what, bar, bars, thin, swell }] of form.entries()) {
+    if (what !== 'build' || bar > 0 || !(thin || swell)) continue;
+    const from = Math.round(timeOf(first, 0) * RATE),
+      whole = (timeOf(first + bars, 0) - timeOf(first, 0)) * RATE;
+    for (const part of [...drums, ...rest])
+      for (const x of new Set([part.left, part.right])) {
+        let low = 0;
+        for (let i = from; i < Math.min(x.length, from + whole); i++) {
+          const at = (i - from) / whole;
+          low += Math.min(0.9, (2 * Math.PI * 20 * 30 ** at) / RATE) * (x[i]! - low);
+          if (thin) x[i]! -= low;
+          if (swell && rest.includes(part)) x[i]! *= 0.25 + 0.75 * at;
+        }
+      }
+  }
+}
+
+/** A piece by one of the rules. @param formOf - what it is built of; without it, of four bars at a time by chance */
+export function makeDance(seed: number, side: Side, seconds: number, formOf?: FormOf): Song {
   const random = seeded(seed * 6151 + 211),
     pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!,
     between = (a: number, b: number): number => a + (b - a) * random();
@@ -273,7 +329,8 @@ export function makeDance(seed: number, side: Side, seconds: number): Song {
     swing = random() < 0.5 ? rule.swing * random() : 0;
   const timeOf = (bar: number, i: number): number =>
     start + (bar * 16 + i + (i % 2 === 1 ? swing * 2 : 0)) * step;
-  const bars = Math.ceil((seconds - start) / (16 * step));
+  const bars = Math.ceil((seconds - start) / (16 * step)),
+    form = formOf?.(bars) ?? null;
   const lanes = {
       kick: pick(rule.kick),
       snare: pick(rule.snare),
@@ -298,10 +355,12 @@ export function makeDance(seed: number, side: Side, seconds: number): Song {
   let section: Section = first;
   const sections: Section[] = [];
   for (let bar = 0; bar < bars; bar++) {
-    if (bar > 0 && bar % 4 === 0) {
+    const planned = form?.[bar];
+    if (planned) section = planned.what;
+    else if (bar > 0 && bar % 4 === 0) {
       const was: Section = section;
       section =
-        was === 'break' ? 'build' : was === 'build' ? 'main' : random() < 0.3 ? pick(ARRANGEMENTS) : 'main';
+        was === 'break' ? 'build' : was === 'build' ? 'main' : random() < 0.3 ? pick(SECTIONS) : 'main';
     }
     sections.push(section);
     const last = bar % 4 === 3;
@@ -311,30 +370,36 @@ export function makeDance(seed: number, side: Side, seconds: number): Song {
       if (
         kick &&
         section !== 'break' &&
-        !(section === 'build' && bar % 4 > 1 && i > 7) &&
+        !(section === 'build' && (planned ? place(planned, i) > planned.kickTo : bar % 4 > 1 && i > 7)) &&
         !(last && i > 11 && random() < 0.2)
       ) {
         hit(t, KICK[0]!, kick);
         kicks.push(t);
       }
       const snare = Number(lanes.snare[i]!) || 0;
-      if (snare && section !== 'break' && section !== 'intro') {
+      const silent = planned !== undefined && place(planned, i) >= planned.silentFrom;
+      if (snare && !silent && section !== 'break' && section !== 'intro') {
         hit(t, backbeat, snare);
         if (twoLayers) hit(t + 0.004 * random(), CLAP, snare * 0.8);
       }
-      if (section !== 'break' && section !== 'bare') {
+      if (section !== 'break' && section !== 'bare' && !silent) {
         const hat = Number(lanes.hat[i]!) || 0,
           open = Number(lanes.open[i]!) || 0;
         if (hat) hit(t, 42, hat * between(0.7, 1));
         if (open) hit(t, OPEN_HAT, open);
         if (last && i > 11 && random() < 0.3) hit(t + step / 2, 42, 6);
       }
-      if (section === 'build') {
+      if (section === 'build' && planned) {
+        const at = place(planned, i);
+        if (planned.roll && at < planned.silentFrom && i % (at < 0.5 ? 4 : at < 0.75 ? 2 : 1) === 0)
+          hit(t, SNARE[0]!, 4 + 4 * at);
+      } else if (section === 'build') {
         const dense = bar % 4 < 2 ? (i % 4 === 0 ? 1 : 0) : bar % 4 === 2 ? (i % 2 === 0 ? 1 : 0) : 1;
         if (dense) hit(t, SNARE[0]!, 4 + (4 * ((bar % 4) + i / 16)) / 4);
       }
     }
-    if (section === 'main' && bar % 8 === 0 && random() < 0.5) hit(timeOf(bar, 0), CRASH, 8);
+    if (section === 'main' && (planned ? planned.bar === 0 : bar % 8 === 0) && random() < 0.5)
+      hit(timeOf(bar, 0), CRASH, 8);
   }
   const root = 31 + Math.floor(random() * 12),
     ways = pick([
@@ -432,6 +497,8 @@ export function makeDance(seed: number, side: Side, seconds: number): Song {
   };
   for (let bar = 0; bar < bars; bar++) {
     const s = sections[bar]!,
+      planned = form?.[bar],
+      silent = (i: number): boolean => planned !== undefined && place(planned, i) >= planned.silentFrom,
       r = root + ways[Math.floor(bar / 2) % 4]!,
       triad = [0, minor, 7];
     if (s !== 'intro' && (s !== 'break' || breakBass) && (s !== 'build' || breakBass)) {
@@ -450,7 +517,7 @@ export function makeDance(seed: number, side: Side, seconds: number): Song {
                     : line === 'long'
                       ? i === 0 || (i === 10 && bar % 2 === 1)
                       : '9..9..9...9.9...'[(i + bar) % 16] !== '.';
-        if (on)
+        if (on && !silent(i))
           play(
             bass,
             timeOf(bar, i),
@@ -463,13 +530,14 @@ export function makeDance(seed: number, side: Side, seconds: number): Song {
     }
     if (s === 'bare') continue;
     if (hasPad && s !== 'intro')
-      for (const k of triad) play(chords, timeOf(bar, 0), 16 * step, r + 24 + k, 0.09, padShape);
+      for (const k of triad)
+        play(chords, timeOf(bar, 0), padSteps(planned) * step, r + 24 + k, 0.09, padShape);
     if (s !== 'intro')
-      for (const i of STABS[stabs]!)
+      for (const i of STABS[stabs]!.filter((x) => !silent(x)))
         for (const k of triad)
           play(chords, timeOf(bar, i), step * 1.5, r + 24 + k + (k === 7 ? -12 : 0), 0.14, stabShape);
     if (arp && s !== 'intro')
-      for (let i = 0; i < 16; i += arp)
+      for (let i = 0; i < 16 && !silent(i); i += arp)
         play(
           lead,
           timeOf(bar, i),
@@ -516,7 +584,10 @@ export function makeDance(seed: number, side: Side, seconds: number): Song {
     ['lead', lead],
   ] as const)
     if (p.notes.length > 0) rest.push({ role, ...p, notes: p.notes.sort((a, b) => a.onset - b.onset) });
+  const noise = form && rising(form, timeOf, frames, seeded(seed * 71 + 3));
+  if (noise) rest.push({ role: 'lead', left: noise, right: noise, notes: [] });
   if (random() < 0.6) pump(rest, kicks, between(0.3, 0.95), between(0.7, 1) * 4 * step);
+  if (form) tense(form, timeOf, parts, rest);
   const beats: number[] = [],
     downbeats: number[] = [];
   for (let k = 0; start + k * 4 * step < seconds; k++) {
@@ -532,5 +603,22 @@ export function makeDance(seed: number, side: Side, seconds: number): Song {
     downbeats,
     beatKnown: true,
     speech: [],
+    ...(form && { passages: passagesOf(form, (bar) => Math.min(seconds, timeOf(bar, 0)), bars) }),
   };
+}
+/** The same, as stretches: what follows its like goes on. */
+function passagesOf(
+  form: readonly PlannedBar[],
+  timeOf: (bar: number) => number,
+  bars: number,
+): readonly Passage[] {
+  const all: Passage[] = [];
+  for (let bar = 0; bar < bars; bar++) {
+    const { what } = form[bar]!,
+      last = all.at(-1),
+      to = timeOf(bar + 1);
+    if (last?.what === what) all[all.length - 1] = { ...last, to };
+    else all.push({ what, from: timeOf(bar), to });
+  }
+  return all;
 }

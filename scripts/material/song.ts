@@ -23,4 +23,15 @@ export interface Song {
   /** False where nobody could say which of its pulses is the beat. */
   readonly beatKnown: boolean;
   readonly speech: readonly (readonly [number, number])[];
+  /** What it is built of, one after the other; absent where nobody planned it. */
+  readonly passages?: readonly Passage[];
 }
+
+/** A stretch of a piece, in seconds. */
+export interface Passage {
+  readonly what: Section;
+  readonly from: number;
+  readonly to: number;
+}
+export const SECTIONS = ['intro', 'main', 'break', 'build', 'bare'] as const;
+export type Section = (typeof SECTIONS)[number];

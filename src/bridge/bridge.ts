@@ -93,6 +93,7 @@ export class Bridge {
     maxPayload: MOST_TEXT_BYTES,
     perMessageDeflate: false,
   });
+  readonly #phoneNumbers = new Set<number>();
   readonly #phones = new WebSocketServer({
     noServer: true,
     maxPayload: PHONE_MOST_BYTES,
@@ -440,21 +441,30 @@ export class Bridge {
   #meetPhone(ws: WebSocket): void {
     let budget = PHONE_RATE,
       refilled = performance.now();
+    const phone = this.#freePhone();
+    this.#phoneNumbers.add(phone);
     ws.on('error', () => ws.terminate());
     ws.on('message', (data: Buffer) => {
       const now = performance.now();
       budget = Math.min(PHONE_RATE, budget + ((now - refilled) / 1000) * PHONE_RATE);
       refilled = now;
       const act = --budget < 0 ? null : parseFromPhone(data.toString('utf8'));
-      if (act && this.#driver) this.#tell(this.#driver, { type: 'phone', act });
+      if (act && this.#driver) this.#tell(this.#driver, { type: 'phone', act, phone });
     });
     ws.on('close', () => {
+      this.#phoneNumbers.delete(phone);
       // Nobody looks any more: nothing stays lit for it.
       if (this.#phones.clients.size === 0 && this.#driver)
-        this.#tell(this.#driver, { type: 'phone', act: { type: 'gone' } });
+        this.#tell(this.#driver, { type: 'phone', act: { type: 'gone' }, phone });
     });
     ws.send(this.#lampText());
     ws.send(this.#nightText());
+  }
+  /** The least number that no phone has. */
+  #freePhone(): number {
+    let n = 1;
+    while (this.#phoneNumbers.has(n)) n++;
+    return n;
   }
   #lampText(): string {
     const live = this.#driver !== null;

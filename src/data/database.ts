@@ -1,4 +1,5 @@
 import Dexie, { type EntityTable } from 'dexie';
+import type { LogLine } from '../core/log';
 import { type Edit, mediaOfInput, type Memory, type Show } from '../core/show';
 
 /** A show as it is kept: with what can be undone, so that undo survives a reload. */
@@ -24,14 +25,22 @@ interface Setting {
   readonly value: unknown;
 }
 
+/** A line of the night's log, and the night that it belongs to: the day on which that began. */
+export interface KeptLine extends LogLine {
+  readonly n?: number;
+  readonly night: string;
+}
+
 class Database extends Dexie {
   declare shows: EntityTable<KeptShow, 'id'>;
   declare memories: EntityTable<KeptMemory, 'id'>;
   declare media: EntityTable<KeptMedia, 'hash'>;
   declare settings: EntityTable<Setting, 'key'>;
+  declare log: EntityTable<KeptLine, 'n'>;
   constructor() {
     super('batucada');
     this.version(1).stores({ shows: 'id, savedAt', memories: 'id', media: 'hash', settings: 'key' });
+    this.version(2).stores({ log: '++n, night' });
   }
 }
 

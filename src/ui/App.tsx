@@ -7,6 +7,7 @@ import { Frame } from './frame/Frame';
 import { Opening } from './opening/Opening';
 import { Elsewhere } from './opening/Elsewhere';
 import { start, stop, theEngine, useSession } from './state/session';
+import { startNightLog } from './state/nightLog';
 import { look, PLACES, useView, type PlaceName } from './state/view';
 import { makeTheme } from './theme/theme';
 
@@ -22,6 +23,7 @@ export function App({ demo }: { readonly demo: boolean }) {
     void getSetting('bright', 1).then((bright) => look({ bright }));
     void getSetting('locked', false).then((locked) => look({ locked }));
     start(demo);
+    const endLog = startNightLog();
     // Sound may only begin at a press; any press will do.
     const unlock = (): void => {
       if (useSession.getState().phase === 'running') void theEngine()?.unlock();
@@ -31,6 +33,7 @@ export function App({ demo }: { readonly demo: boolean }) {
     return () => {
       window.removeEventListener('pointerdown', unlock, true);
       window.removeEventListener('keydown', unlock, true);
+      endLog();
       stop();
     };
   }, [demo]);

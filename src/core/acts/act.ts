@@ -43,6 +43,8 @@ export type Who = 'window' | 'midi' | 'osc' | 'phone';
 export interface Performed {
   readonly act: Act;
   readonly who: Who;
+  /** Which of several, from 1: of phones. */
+  readonly hand?: number;
   /** `performance.timeOrigin + now()` where it was done. */
   readonly at: Milliseconds;
 }

@@ -13,6 +13,7 @@ import { NoteBeginsEar } from './noteBegins';
 import { PitchEar } from './pitch';
 import { PresenceEar } from './presence';
 import { StrokeEar } from './stroke';
+import { StructureEar } from './structure';
 import { VectorEar } from './vector';
 
 export * from './listening';
@@ -55,6 +56,8 @@ function makeRunner(listening: Listening, sources: EarSources): EarRunner {
       return new PresenceEar(listening.what, hearing);
     case 'beat':
       return new BeatEar(listening, sources.clock ?? null);
+    case 'structure':
+      return new StructureEar(listening, sources);
     case 'vector':
       return new VectorEar(listening, hearing);
     case 'notes':

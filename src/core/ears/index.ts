@@ -9,6 +9,7 @@ export {
   type Measure,
   measureOf,
   nthOf,
+  PHRASES,
   rangeHit,
   type SignalKind,
   signalKindOf,

@@ -1,9 +1,12 @@
+import type { PhraseBars } from '../beat/barGrid';
 import { STROKES, type Stroke } from '../hearing/hitListener';
+import { TURNS } from '../hearing/structureListener';
 import type { Nth } from '../nth';
 import type { Hz, Milliseconds } from '../units';
 import type { BandSet } from './bandSet';
 import type { Weighting } from './weighting';
 
+export { PHRASES } from '../beat/barGrid';
 export type { Weighting } from './weighting';
 
 export const LEVEL_READINGS = ['peak', 'truePeak', 'rms', 'momentary', 'shortTerm', 'integrated'] as const;
@@ -11,6 +14,8 @@ export const BAND_READINGS = ['energy', 'strongest', 'frequency'] as const;
 export const PITCH_READINGS = ['note', 'confidence'] as const;
 export const NOTE_BEGINS_READINGS = ['event', 'note'] as const;
 export const BEAT_READINGS = ['beat', 'bar', 'phase', 'barPhase', 'tempo', 'confidence'] as const;
+/** What is told of the course of a piece: what happens, how far a build has come, and where in a phrase of bars it is. */
+export const STRUCTURE_READINGS = [...TURNS, 'progress', 'phrase', 'phrasePlace'] as const;
 export const NOTE_READINGS = ['on', 'chord', 'velocity', 'pitch', 'held', 'keys'] as const;
 /** Keys that a row of velocities holds unless it is told otherwise: C2 to C6. */
 export const USUAL_KEYS = { low: 36, high: 84 } as const;
@@ -62,6 +67,12 @@ export type Listening =
       /** It is heard so much before it falls: for a route with a lead, never in a show. */ readonly leadMs?: Milliseconds;
     }
   | {
+      readonly kind: 'structure';
+      readonly reading: (typeof STRUCTURE_READINGS)[number];
+      /** Length of the phrases that are told, in bars. */ readonly bars: PhraseBars;
+      /** Which of its events count; null or absent for each. */ readonly nth?: Nth | null;
+    }
+  | {
       readonly kind: 'vector';
       readonly of: 'spectrum' | 'waveform';
       readonly scale: 'linear' | 'log' | 'mel';
@@ -89,6 +100,8 @@ export function signalKindOf(listening: Listening): SignalKind {
       return listening.reading === 'event' ? 'event' : 'level';
     case 'beat':
       return listening.reading === 'beat' || listening.reading === 'bar' ? 'event' : 'level';
+    case 'structure':
+      return listening.reading === 'progress' || listening.reading === 'phrasePlace' ? 'level' : 'event';
     case 'notes':
       return listening.reading === 'on' || listening.reading === 'chord'
         ? 'event'
@@ -148,6 +161,8 @@ export function measureOf(listening: Listening): Measure {
         : signalKindOf(listening) === 'event'
           ? 'strength'
           : 'share';
+    case 'structure':
+      return signalKindOf(listening) === 'event' ? 'strength' : 'share';
     case 'vector':
       return 'amplitude';
     case 'notes':

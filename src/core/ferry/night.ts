@@ -168,8 +168,9 @@ const SONGS: readonly Song[] = [
     name: 'The crossing',
     note: 'Drums on the upper deck. Bell from the third act on.',
     bpm: null,
+    inputs: null,
   },
-  { id: 'song-landing', name: 'The landing', note: 'Slow down with the engine.', bpm: null },
+  { id: 'song-landing', name: 'The landing', note: 'Slow down with the engine.', bpm: null, inputs: null },
 ];
 const CUES: readonly (Pick<Cue, 'number' | 'name' | 'note' | 'look' | 'fade'> &
   Partial<Pick<Cue, 'song' | 'delay' | 'follow' | 'leaveOut'>>)[] = [

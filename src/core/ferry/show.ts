@@ -64,8 +64,11 @@ export function bareStage(): Pick<
 }
 
 /** A night with nothing prepared. */
-export function bareNight(): Pick<Show, 'looks' | 'cues' | 'songs' | 'home' | 'grips'> {
-  return { looks: [], cues: [], songs: [], home: null, grips: [] };
+export function bareNight(): Pick<
+  Show,
+  'looks' | 'cues' | 'songs' | 'home' | 'darkOver' | 'freezeOver' | 'grips'
+> {
+  return { looks: [], cues: [], songs: [], home: null, darkOver: 0, freezeOver: 0, grips: [] };
 }
 
 /** A room of the usual size with nothing read and no spots. */

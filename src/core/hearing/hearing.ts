@@ -10,6 +10,7 @@ import { HitListener } from './hitListener';
 import { NoteListener } from './noteListener';
 import { Pitch } from './pitch';
 import { SpeechListener } from './speechListener';
+import { StructureListener } from './structureListener';
 
 /** Which of an input's two channels are listened to. `sum` takes both by their powers, so that antiphase is heard too. */
 export const CHANNELS = ['sum', 'left', 'right', 'mid', 'side'] as const;
@@ -24,6 +25,7 @@ export type StageName =
   | 'hits'
   | 'beat'
   | 'speech'
+  | 'structure'
   | 'pitch'
   | 'noteBegins'
   | 'loudness'
@@ -43,6 +45,7 @@ export class Hearing {
   #hits: HitListener | null = null;
   #beat: BeatTracker | null = null;
   #speech: SpeechListener | null = null;
+  #structure: StructureListener | null = null;
   #pitch: Pitch | null = null;
   #noteBegins: NoteListener | null = null;
   #loudness: Loudness | null = null;
@@ -78,6 +81,11 @@ export class Hearing {
     this.#asked?.add('speech');
     void this.frame;
     return (this.#speech ??= new SpeechListener(this.sampleRate, this.hopFrames));
+  }
+  get structure(): StructureListener {
+    this.#asked?.add('structure');
+    void this.frame;
+    return (this.#structure ??= new StructureListener(this.sampleRate, this.hopFrames));
   }
   get pitch(): Pitch {
     this.#asked?.add('pitch');
@@ -121,6 +129,7 @@ export class Hearing {
     if (!stages.has('hits')) this.#hits = null;
     if (!stages.has('beat')) this.#beat = null;
     if (!stages.has('speech')) this.#speech = null;
+    if (!stages.has('structure')) this.#structure = null;
     if (!stages.has('pitch')) this.#pitch = null;
     if (!stages.has('noteBegins')) this.#noteBegins = null;
     if (!stages.has('loudness')) this.#loudness = null;
@@ -135,6 +144,7 @@ export class Hearing {
       hits: this.#hits,
       beat: this.#beat,
       speech: this.#speech,
+      structure: this.#structure,
       pitch: this.#pitch,
       noteBegins: this.#noteBegins,
       loudness: this.#loudness,
@@ -152,6 +162,7 @@ export class Hearing {
       this.#hits?.process(this.#frame, hop.frames);
       this.#beat?.process(this.#frame);
       this.#speech?.process(this.#frame);
+      this.#structure?.process(this.#frame);
     }
     if (this.#pitch) this.#pitch.process(this.#octaves!, hop);
     if (this.#noteBegins) this.#noteBegins.process(this.#pitch!, this.#hits!, hop.frames);

@@ -4,7 +4,7 @@ import { MakerBank } from '../makers/makerBank';
 import { makerSignalKind, makerUsual } from '../makers/making';
 import type { RouteBank } from '../shaping/routeBank';
 import { thingsOf } from '../show/things';
-import type { Deed, Ear, Memory, Show } from '../show/types';
+import type { Deed, Ear, Memory, Show, Song } from '../show/types';
 import { Blink } from '../outlets/blink';
 import { Leads } from '../show/leads';
 import { playedInputs } from '../show/stems';
@@ -50,7 +50,7 @@ export class Conductor {
   readonly #bars: BarMemory;
   /** The look that the control window alone shows. */
   #rehearsed: string | null = null;
-  #songBpm: number | null = null;
+  #song: Song | null = null;
   /** What is tried unseen, beside what is sent: the same signals through other routes. */
   #unseen: {
     readonly parameters: ParameterStore;
@@ -265,11 +265,11 @@ export class Conductor {
     switch (act.do) {
       case 'dark':
         this.dark = act.on;
-        this.#parameters.darkOver = act.over ?? 0;
+        this.#parameters.darkOver = act.over ?? this.#show?.darkOver ?? 0;
         return true;
       case 'freeze':
         this.freeze = act.on;
-        this.#parameters.freezeOver = act.over ?? 0;
+        this.#parameters.freezeOver = act.over ?? this.#show?.freezeOver ?? 0;
         return true;
       case 'go':
       case 'back':
@@ -504,9 +504,9 @@ export class Conductor {
     this.makers.tick(from + dt, dt, source.position ?? 0);
     const { clock } = this.inputs;
     this.stage.tick(dt, clock, this.store.counts, this.#slotOf, source.timeOfDay ?? NaN);
-    if (this.stage.songBpm !== this.#songBpm) {
-      this.#songBpm = this.stage.songBpm;
-      this.inputs.song(this.#songBpm);
+    if (this.stage.song !== this.#song) {
+      this.#song = this.stage.song;
+      this.inputs.song(this.#song);
     }
     if (this.stage.barFell) this.#bars.note(this.#routes.routes);
     this.#parameters.begin();

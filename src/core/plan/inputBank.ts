@@ -10,7 +10,7 @@ import { InputHearing, takeChannel, type Channel, type StageName } from '../hear
 import { NoteState } from '../notes/noteState';
 import { inInputOrder } from '../show/inputs';
 import { playedInputOf } from '../show/stems';
-import type { Ear, Input, Show, Tempo } from '../show/types';
+import type { Ear, Input, Show, Song, Tempo } from '../show/types';
 import { dbToGain, HOP, SAMPLE_RATE, type Seconds } from '../units';
 import {
   INPUT_SIGNALS,
@@ -62,6 +62,8 @@ interface InputRun {
   /** Places of what every input gives by itself. */
   readonly at: Readonly<Record<(typeof INPUT_SIGNALS)[number], number>>;
   there: boolean;
+  /** It is none of the song that is in: nothing is heard of it. */
+  quiet: boolean;
 }
 export interface EarRun {
   readonly source: Ear;
@@ -94,15 +96,18 @@ export class InputBank {
   /** The tempo as the show has it, and as it is played: a song may have its own. */
   #shown: Tempo | null = null;
   #tempo: Tempo | null = null;
-  #songBpm: number | null = null;
+  #song: Pick<Song, 'bpm' | 'inputs'> | null = null;
   #tempoInput: InputRun | null = null;
   #spectrum: { readonly input: string; readonly spectrum: Spectrum } | null = null;
 
   constructor(readonly store: SignalStore) {}
 
-  /** A song with a tempo of its own is played at that; null: at the show's. */
-  song(bpm: number | null): void {
-    this.#songBpm = bpm;
+  /** A song with a tempo of its own is played at that, and one with inputs of its own listens to no others; null: no song. */
+  song(song: Pick<Song, 'bpm' | 'inputs'> | null): void {
+    this.#song = song;
+    const bpm = song?.bpm ?? null,
+      heard = song?.inputs ?? null;
+    for (const input of this.#inputs) input.quiet = heard !== null && !heard.includes(input.source.id);
     this.#tempo = bpm === null || !this.#shown ? this.#shown : { ...this.#shown, source: 'typed', bpm };
   }
 
@@ -182,6 +187,7 @@ export class InputBank {
         ears: [],
         hearing: same?.hearing ?? new InputHearing(SAMPLE_RATE, HOP),
         there: false,
+        quiet: false,
         auto: source.autoGain ? (same?.auto ?? new AutoGain()) : null,
         delay: late > 0 ? (same?.delay?.frames === late ? same.delay : new DelayLine(late)) : null,
         notes: source.kind === 'notes' ? (same?.notes ?? new NoteState()) : null,
@@ -207,7 +213,7 @@ export class InputBank {
     });
     const tempo = (what: (typeof TEMPO_SIGNALS)[number]): number => this.store.place(tempoSignal(what));
     this.#shown = show.tempo;
-    this.song(this.#songBpm);
+    this.song(this.#song);
     this.#tempoAt = {
       bpm: tempo('bpm'),
       confidence: tempo('confidence'),
@@ -294,7 +300,8 @@ export class InputBank {
     }
     const there = input.source.kind === 'mix' ? sum(input) : source.fill(input.source.id, hop);
     input.there = there;
-    if (!there) {
+    if (input.quiet) input.notes?.silence();
+    if (!there || input.quiet) {
       hop.left.fill(0);
       hop.right.fill(0);
       hop.mono = true;

@@ -4,7 +4,8 @@ import type { Hop } from '../audio/hop';
 import { ferryShow } from '../ferry/show';
 import { toLinear } from '../parameters/colour';
 import { seeded } from '../random';
-import type { Cue, Fade, Follow, Look, Show } from '../show/types';
+import { newInput } from '../show';
+import type { Cue, Ear, Fade, Follow, Input, Look, Show } from '../show/types';
 import { HOP, SAMPLE_RATE } from '../units';
 import { Conductor, type HopSource } from './conductor';
 
@@ -54,12 +55,15 @@ const SILENCE: HopSource & { timeOfDay: number } = {
 class Night {
   readonly c = new Conductor();
   #k = 0;
-  constructor(show: Show) {
+  constructor(
+    show: Show,
+    readonly sound: HopSource = SILENCE,
+  ) {
     this.c.setShow(show);
   }
   ticks(n: number, each?: (k: number) => void): this {
     for (let k = 1; k <= n; k++) {
-      this.c.tick(this.#k++, SILENCE);
+      this.c.tick(this.#k++, this.sound);
       each?.(k);
     }
     return this;
@@ -279,7 +283,7 @@ describe('cues', () => {
 });
 
 it('a song with a tempo of its own is played at it, and the show’s own comes back after it', () => {
-  const songs = [{ id: 'slow', name: 'slow', note: '', bpm: 60 }];
+  const songs = [{ id: 'slow', name: 'slow', note: '', bpm: 60, inputs: null }];
   const n = new Night(
     night([], [cue(1, null, seconds(0), { song: 'slow' }), cue(2, null, seconds(0))], { songs }),
   );
@@ -293,6 +297,57 @@ it('a song with a tempo of its own is played at it, and the show’s own comes b
   expect(beats()).toBeCloseTo(2, 6);
   n.do({ do: 'go' }).ticks(1);
   expect(beats()).toBeCloseTo(4, 6);
+});
+
+it('a song listens to its own inputs alone, and after it all are heard again', () => {
+  const inputs = ['one', 'two'].map((id): Input => ({
+      ...newInput(id, id, false),
+      kind: 'device',
+      deviceId: id,
+      deviceName: id,
+    })),
+    ears = inputs.map(({ id }): Ear => ({
+      id: `ear-${id}`,
+      name: id,
+      input: id,
+      channel: 'sum',
+      listening: { kind: 'level', reading: 'peak' },
+    })),
+    songs = [{ id: 'solo', name: 'solo', note: '', bpm: null, inputs: ['two'] }];
+  const n = new Night(
+    night([], [cue(1, null, seconds(0), { song: 'solo' }), cue(2, null, seconds(0))], {
+      songs,
+      inputs,
+      ears,
+    }),
+    {
+      fill(_, hop) {
+        hop.left.fill(0.5);
+        hop.right.fill(0.5);
+        return true;
+      },
+    },
+  );
+  const heard = (): number[] => ears.map(({ id }) => n.c.signals[n.c.map().signals[id]!]!);
+  n.ticks(100);
+  for (const x of heard()) expect(x).toBeCloseTo(0.5, 2);
+  n.do({ do: 'go' }).ticks(400);
+  expect(heard()[0]).toBeLessThan(0.01);
+  expect(heard()[1]).toBeCloseTo(0.5, 2);
+  n.do({ do: 'go' }).ticks(100);
+  for (const x of heard()) expect(x).toBeCloseTo(0.5, 2);
+});
+
+it('dark takes the show’s time where nobody says another, and none where none is set', () => {
+  const n = new Night(night([], [], { darkOver: 2 }));
+  n.ticks(2);
+  n.do({ do: 'dark', on: true }).ticks(Math.round(1 / TICK));
+  expect(n.c.darkness).toBeCloseTo(0.5, 2);
+  n.do({ do: 'dark', on: true, over: 0 }).ticks(1);
+  expect(n.c.darkness).toBe(1);
+  const sudden = new Night(night([], [], { darkOver: 0 }));
+  sudden.ticks(1).do({ do: 'dark', on: true }).ticks(1);
+  expect(sudden.c.darkness).toBe(1);
 });
 
 describe('masters', () => {

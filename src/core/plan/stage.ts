@@ -1,6 +1,14 @@
 import { idsOnSurface, PICTURE_SURFACE, surfacesOf } from '../show/surfaces';
 import { targetOf, thingsOf } from '../show/things';
-import { EMPTY_STAGE, type Cue, type Fade, type LookPart, type Show, type StageState } from '../show/types';
+import {
+  EMPTY_STAGE,
+  type Cue,
+  type Fade,
+  type LookPart,
+  type Show,
+  type Song,
+  type StageState,
+} from '../show/types';
 import type { Act } from '../acts';
 import { cueAfter, cueBefore } from '../stage/cueList';
 import { lampGroupMaster, Masters, partOf, routeGroupMaster } from '../stage/masters';
@@ -52,8 +60,8 @@ export class Stage {
   get barFell(): boolean {
     return this.#pulse.barAgo === this.#pulse.barAgo;
   }
-  /** The tempo of the song that the cue belongs to; null: the show's. */
-  songBpm: number | null = null;
+  /** The song that the cue belongs to; null: none. */
+  song: Song | null = null;
   /** How far the fade is, 0 to 1. */
   share = 1;
   #show: Show | null = null;
@@ -180,7 +188,7 @@ export class Stage {
     const { cues, songs } = this.#show ?? { cues: [], songs: [] },
       cue = cues.find((c) => c.id === this.#cue);
     if (cue) this.#number = cue.number;
-    this.songBpm = songs.find((s) => s.id === cue?.song)?.bpm ?? null;
+    this.song = songs.find((s) => s.id === cue?.song) ?? null;
     // What comes next anyway was not put there: a cue that is hung before it comes first.
     if (this.#next !== null && this.#next === cueAfter(cues, this.#number)?.id) this.#next = null;
   }

@@ -156,7 +156,11 @@ export type ToDriver =
   /** Numbers that came over the network, in their order. */
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
   /** Somebody pressed something on a phone, or the last phone is gone. */
-  | { readonly type: 'phone'; readonly act: PhoneAct }
+  | {
+      readonly type: 'phone';
+      readonly act: PhoneAct;
+      /** Which of the phones, from 1. */ readonly phone: number;
+    }
   | { readonly type: 'refused'; readonly why: string };
 
 const id = Joi.string().max(64).required();

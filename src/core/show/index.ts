@@ -77,6 +77,7 @@ export {
   removeLook,
   removeSong,
   renumberCues,
+  setEndings,
   setHome,
   setLookRoute,
   setLookValue,

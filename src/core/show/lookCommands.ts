@@ -64,6 +64,13 @@ export const setHome =
     d.home = look;
   };
 
+/** How long dark and freeze take to come, in seconds; 0: at once. */
+export const setEndings =
+  (change: Partial<Pick<Show, 'darkOver' | 'freezeOver'>>): Command =>
+  (d) => {
+    Object.assign(d, change);
+  };
+
 /** A cue after another, or (null) at the end, with a number that lies there; null where no number is left. */
 export function newCue(show: Show, after: string | null, name: string, look: string | null): Cue | null {
   const at = after === null ? show.cues.length - 1 : show.cues.findIndex((c) => c.id === after),
@@ -128,7 +135,7 @@ export const moveCue =
 export const addSong =
   (song: Song): Command =>
   (d) => {
-    d.songs.push(song);
+    d.songs.push(song as Draft<Song>);
   };
 export const changeSong =
   (id: string, change: Partial<Omit<Song, 'id'>>): Command =>

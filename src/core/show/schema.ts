@@ -8,7 +8,9 @@ import {
   LEVEL_READINGS,
   NOTE_READINGS,
   NOTE_BEGINS_READINGS,
+  PHRASES,
   PITCH_READINGS,
+  STRUCTURE_READINGS,
 } from '../ears/listening';
 import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
 import { CHANNELS } from '../hearing/hearing';
@@ -468,6 +470,12 @@ const showSchema = Joi.object({
             nth,
           }),
           Joi.object({
+            kind: Joi.valid('structure').required(),
+            reading: Joi.valid(...STRUCTURE_READINGS).required(),
+            bars: Joi.valid(...PHRASES).required(),
+            nth,
+          }),
+          Joi.object({
             kind: Joi.valid('vector').required(),
             of: Joi.valid('spectrum', 'waveform').required(),
             scale: Joi.valid('linear', 'log', 'mel').required(),
@@ -772,10 +780,13 @@ const showSchema = Joi.object({
         name,
         note: Joi.string().max(400).allow('').required(),
         bpm: Joi.number().min(20).max(400).allow(null).required(),
+        inputs: Joi.array().max(LIMITS.inputs).items(Joi.string().max(64)).allow(null).required(),
       }),
     )
     .required(),
   home: endOrNone,
+  darkOver: Joi.number().min(0).max(60).required(),
+  freezeOver: Joi.number().min(0).max(60).required(),
   grips: Joi.array()
     .max(LIMITS.grips)
     .items(Joi.object({ id, touch: Joi.alternatives(keyTouch, touch).invalid(null).required(), deed }))

@@ -350,6 +350,8 @@ describe('upgrades', () => {
     cues: [],
     songs: [],
     home: null,
+    darkOver: 0,
+    freezeOver: 0,
     grips: [],
   });
   it.each([1, 2])("take a saved show of form %d to today's, every ear and route in its place", (version) => {
@@ -491,6 +493,8 @@ describe('upgrades', () => {
       cues: [],
       songs: [],
       home: null,
+      darkOver: 0,
+      freezeOver: 0,
       grips: [],
     });
   });

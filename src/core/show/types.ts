@@ -68,6 +68,9 @@ export interface Show {
   readonly songs: readonly Song[];
   /** The safe look, one key away; null: everything as it rests. */
   readonly home: string | null;
+  /** How long dark and freeze take to come, whoever asks for them; 0: at once. */
+  readonly darkOver: Seconds;
+  readonly freezeOver: Seconds;
   /** What keys, controllers and messages do. */
   readonly grips: readonly Grip[];
 }
@@ -428,6 +431,8 @@ export interface Song {
   readonly note: string;
   /** Beats a minute, which its first cue sets; null: as it is. */
   readonly bpm: number | null;
+  /** What is listened to while it is in, by ids of inputs; null: all of them. */
+  readonly inputs: readonly string[] | null;
 }
 
 /** What a grip does: a press, something that lasts as long as it is held, or a value that it moves. */

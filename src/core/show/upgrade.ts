@@ -250,7 +250,7 @@ const overlaysAsSurfaces: Upgrade = {
 const nightsOfLooks: Upgrade = {
   from: 10,
   name: 'nights of looks',
-  run: (d) => ({ ...d, looks: [], cues: [], songs: [], home: null, grips: [] }),
+  run: (d) => ({ ...d, looks: [], cues: [], songs: [], home: null, darkOver: 0, freezeOver: 0, grips: [] }),
 };
 
 /** In order; each has a saved old file as its test. */

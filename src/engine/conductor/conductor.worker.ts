@@ -267,8 +267,8 @@ class Host implements HopSource {
     const stands = (deed: Deed): number => this.#conductor.stands(deed);
     for (const act of this.#grips.acts(moved, stands)) this.#perform({ act, who, at }, true);
   }
-  #takeNetwork({ messages, acts, at }: FromNetwork): void {
-    for (const act of acts ?? []) this.#perform({ act, who: 'phone', at });
+  #takeNetwork({ messages, acts, phone = 1, at }: FromNetwork): void {
+    for (const act of acts ?? []) this.#perform({ act, who: 'phone', hand: phone, at });
     if (!this.#show) return;
     if (this.#touchesOf !== this.#show.makers) {
       this.#touchesOf = this.#show.makers;

@@ -21,8 +21,8 @@ const AGAIN_MS = [100, 300, 1000, 2000];
 /** A server that is away for so many tries in a row: the next that serves the same pages is asked. */
 const ELSEWHERE_AFTER = 3;
 /** Without a show it holds what it had for so long, in ms, and then comes to rest by this much a second. */
-const HOLD_MS = 3000,
-  REST_RATE = 2.2;
+export const PAGE_HOLD_MS = 3000;
+const REST_RATE = 2.2;
 /** Pictures lie at most so far ahead of the newest frame, in seconds: then it is the show that stands still. */
 const AHEAD_MOST = 0.1;
 
@@ -118,7 +118,7 @@ class BridgeFrames implements Frames {
     const ahead = Math.min(AHEAD_MOST, Math.max(0, this.now - this.time));
     this.pictureTime = this.#framePicture + (this.#goesOn ? ahead : 0);
     if (this.alive) this.#thereAt = now;
-    const resting = now - this.#thereAt > HOLD_MS && this.#rest(Math.min(0.1, (now - this.#readAt) / 1000));
+    const resting = now - this.#thereAt > PAGE_HOLD_MS && this.#rest(Math.min(0.1, (now - this.#readAt) / 1000));
     this.#readAt = now;
     return value !== null || resting;
   }

@@ -123,6 +123,8 @@ export interface FromNetwork {
   readonly messages: readonly (readonly [address: string, value: number])[];
   /** What was performed with a phone. */
   readonly acts?: readonly Act[];
+  /** With which of them, from 1. */
+  readonly phone?: number;
   readonly at: number;
 }
 

@@ -28,7 +28,7 @@ export interface LinkHooks {
   /** How many show each page now, and which signals other programs read. */
   watched(pages: Readonly<Record<string, number>>, signals: readonly NamedSignal[]): void;
   /** Somebody pressed something on a phone, or the last phone is gone. */
-  phone(act: PhoneAct): void;
+  phone(act: PhoneAct, phone: number): void;
   /** What a desk sends on a universe, whole. */
   desk(frame: Uint8Array): void;
   /** How the laser stands. */
@@ -197,7 +197,7 @@ export class Link {
         this.say({ laserSays: message.why });
         return;
       case 'phone':
-        this.#hooks.phone(message.act);
+        this.#hooks.phone(message.act, message.phone);
         return;
       case 'osc':
         this.#hooks.osc(message.messages);

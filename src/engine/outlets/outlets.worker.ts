@@ -160,7 +160,7 @@ class OutletWorker {
       },
       // Whoever is at the other end now knows nothing of this show, and what happened meanwhile is over.
       desk: (frame) => this.#desks.take(frame),
-      phone: (act) => this.#hearPhone(act),
+      phone: (act, phone) => this.#hearPhone(act, phone),
       laser: ({ setting, state }) => {
         this.#laserAsked = state !== null && state.step !== 'dark';
         this.#laser.suit(setting);
@@ -259,17 +259,18 @@ class OutletWorker {
     // What would only wait is not sent: the laser goes dark rather than late.
     if (!link.ready || link.behind) return;
     const plays = this.#plan.control?.get(Word.Playing) === 1,
-      marks = (frames.darkness >= 1 ? LASER_DARK : 0) | (plays ? LASER_PLAYS : 0);
+      // However slowly the rest goes dark, and comes back.
+      marks = (frames.darkness > 0 ? LASER_DARK : 0) | (plays ? LASER_PLAYS : 0);
     writeHead(this.#laserHead, FRAME_LASER, marks, 0, now - age);
     this.#laserPoints.set(maker.points.subarray(0, count * POINT));
     link.put(this.#laserFrame.subarray(0, FRAME_HEAD + LASER_POINT_BYTES * count));
   }
 
   /** Phones go from lamp to lamp in the order of the patch, round and round. */
-  #hearPhone(act: PhoneAct): void {
+  #hearPhone(act: PhoneAct, phone: number): void {
     if (act.type === 'act') {
       const at = performance.timeOrigin + performance.now();
-      this.#network?.postMessage({ messages: [], acts: [act.act], at } satisfies FromNetwork);
+      this.#network?.postMessage({ messages: [], acts: [act.act], phone, at } satisfies FromNetwork);
       return;
     }
     const lamps = this.#plan.show?.fixtures ?? [];

@@ -3,19 +3,22 @@ import { Box, Checkbox, MenuItem, Select } from '@mui/material';
 import { SELECT } from './Choice';
 
 /** Any of several; none of them stands for all. */
-export function Choices({
+export function Choices<T extends number | string>({
   label,
   all,
   values,
   options,
   onChange,
+  short,
 }: {
   readonly label: string;
   /** What it says while none is chosen. */
   readonly all: string;
-  readonly values: readonly number[];
-  readonly options: readonly (readonly [number, string])[];
-  readonly onChange: (values: readonly number[]) => void;
+  readonly values: readonly T[];
+  readonly options: readonly (readonly [T, string])[];
+  readonly onChange: (values: readonly T[]) => void;
+  /** What a chosen one is called in the closed list, if not by itself. */
+  readonly short?: (value: T) => string;
 }) {
   return (
     <Box
@@ -25,16 +28,19 @@ export function Choices({
       <Box component="span" sx={{ color: 'var(--faint)' }}>
         {label}
       </Box>
-      <Select<number[]>
+      <Select<T[]>
         multiple
         size="small"
         displayEmpty
         value={[...values]}
         inputProps={{ 'aria-label': label }}
-        renderValue={(chosen) => (chosen.length ? chosen.join(', ') : all)}
+        renderValue={(chosen) => (chosen.length ? chosen.map((c) => short?.(c) ?? c).join(', ') : all)}
         onChange={(e) => {
           const next = e.target.value;
-          if (typeof next !== 'string') onChange([...next].sort((a, b) => a - b));
+          if (typeof next === 'string') return;
+          const known = options.map(([key]) => key);
+          // In the order of the list; what is gone from it stays chosen, behind.
+          onChange([...known.filter((k) => next.includes(k)), ...next.filter((k) => !known.includes(k))]);
         }}
         onPointerDown={(e) => e.stopPropagation()}
         sx={{ ...SELECT, maxWidth: 150 }}

@@ -23,6 +23,11 @@ const beat = (reading: Extract<Listening, { kind: 'beat' }>['reading']): Listeni
   reading,
   multiple: 1,
 });
+const turn = (reading: Extract<Listening, { kind: 'structure' }>['reading']): Listening => ({
+  kind: 'structure',
+  reading,
+  bars: 8,
+});
 
 /** Everything that can be listened for, in the order in which people reach for it. */
 const GROUPS: readonly {
@@ -88,6 +93,20 @@ const GROUPS: readonly {
       ['Place in the beat', beat('phase')],
       ['Place in the bar', beat('barPhase')],
       ['Tempo', beat('tempo')],
+    ],
+  },
+  {
+    title: 'How it goes on',
+    help: 'builds, drops, breaks, phrases',
+    all: [
+      ['A build begins', turn('build')],
+      ['How far it has come', turn('progress')],
+      ['Drop', turn('drop')],
+      ['Break', turn('break')],
+      ['The low end is back', turn('return')],
+      ['Anything else begins', turn('section')],
+      ['Each phrase of 8 bars', turn('phrase')],
+      ['Place in the phrase', turn('phrasePlace')],
     ],
   },
   {

@@ -8,6 +8,7 @@ import {
   keysOf,
   type Listening,
   nthOf,
+  PHRASES,
   settlingOf,
   signalKindOf,
   usualCrossovers,
@@ -22,7 +23,7 @@ import { NthSetting } from '../controls/NthSetting';
 import { ChannelOf, HearsOf } from './EarAim';
 import { NumberField } from '../controls/NumberField';
 import { theEngine } from '../state/session';
-import { BEAT_WORDS, LEVEL_WORDS, NOTE_WORDS, SET_WORDS, STROKE_WORDS } from './names';
+import { BEAT_WORDS, LEVEL_WORDS, NOTE_WORDS, SET_WORDS, STROKE_WORDS, STRUCTURE_WORDS } from './names';
 
 type Words = Readonly<Record<string, string>>;
 const options = <T extends string>(words: Readonly<Record<T, string>>): (readonly [T, string])[] =>
@@ -269,6 +270,25 @@ export function EarSettings({ ear, onChange, onEnd }: EarSettingsProps) {
               onChange={(multiple) => set({ ...l, multiple })}
             />
           )}
+        </>
+      )}
+      {l.kind === 'structure' && (
+        <>
+          <Choice
+            label="reading"
+            value={l.reading}
+            options={options(STRUCTURE_WORDS)}
+            onChange={(reading) => set({ ...l, reading })}
+          />
+          {(l.reading === 'phrase' || l.reading === 'phrasePlace') && (
+            <Choice
+              label="bars"
+              value={l.bars}
+              options={PHRASES.map((n) => [n, String(n)] as const)}
+              onChange={(bars) => set({ ...l, bars })}
+            />
+          )}
+          {channel}
         </>
       )}
       {l.kind === 'vector' && (

@@ -47,6 +47,16 @@ export const BEAT_WORDS = {
   tempo: 'tempo',
   confidence: 'how sure the tempo is',
 } as const;
+export const STRUCTURE_WORDS = {
+  build: 'a build begins',
+  progress: 'how far a build has come',
+  drop: 'a drop',
+  break: 'a break begins',
+  return: 'the low end is back',
+  section: 'anything else begins',
+  phrase: 'a phrase begins',
+  phrasePlace: 'place in the phrase',
+} as const;
 export const NOTE_WORDS = {
   on: 'each note',
   chord: 'a note or chord',
@@ -73,6 +83,8 @@ export const RANGES: readonly (readonly [low: number, high: number, words: strin
 export const chordWords = (keys: readonly number[] | undefined): string =>
   keys?.length ? keys.map(keyName).join(' ') : NOTE_WORDS.chord;
 
+const structureWords = ({ reading, bars }: Extract<Listening, { kind: 'structure' }>): string =>
+  `${STRUCTURE_WORDS[reading]}${reading === 'phrase' || reading === 'phrasePlace' ? ` of ${bars} bars` : ''}`;
 /** What an ear listens for, in words. */
 export function listeningWords({ listening: l, channel }: Ear): string {
   const from = channel === 'sum' ? '' : `, ${CHANNEL_WORDS[channel]}`;
@@ -97,6 +109,8 @@ export function listeningWords({ listening: l, channel }: Ear): string {
       return `${l.what === 'speech' ? 'someone speaks' : 'something sounds'}${from}`;
     case 'beat':
       return `${BEAT_WORDS[l.reading]}${l.multiple === 1 ? '' : ` × ${l.multiple}`}${nth}`;
+    case 'structure':
+      return `${structureWords(l)}${nth}${from}`;
     case 'vector':
       return `${l.of}, ${l.points} points${from}`;
     case 'notes':
@@ -158,6 +172,8 @@ function earName(l: Listening): string {
       return l.what === 'speech' ? 'someone speaks' : 'something sounds';
     case 'beat':
       return BEAT_WORDS[l.reading];
+    case 'structure':
+      return structureWords(l);
     case 'vector':
       return l.of;
     case 'notes':

@@ -78,6 +78,11 @@ class Live {
     return this.traces.read(at, out);
   }
 
+  /** Reads the newest numbers now, also where no display frame comes. */
+  readNow(): void {
+    this.frame?.read();
+  }
+
   /** Calls `draw` once a display frame, after the newest values were read. @returns how to stop */
   onFrame(draw: (now: number) => void): () => void {
     this.#drawers.add(draw);

@@ -25,7 +25,7 @@ import {
   undo,
 } from '../../core/show';
 import { db, getSetting, keepMedia, KeepError, mediaOf, namesOfMedia, setSetting } from '../../data/database';
-import type { Act } from '../../core/acts';
+import type { Act, Performed } from '../../core/acts';
 import type { Stood } from '../../core/plan';
 import { Journal } from '../../data/journal';
 import { sizeText } from '../controls/amounts';
@@ -299,6 +299,7 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
       memory: memoryNow,
       did: (acts) => {
         for (const { act } of acts) know(act);
+        tellPerformed(acts);
       },
       fault: (fault) => set({ fault }),
       refused: (what) => set({ refused: what }),
@@ -607,6 +608,16 @@ export async function importShow(file: File): Promise<boolean> {
 export function perform(act: Act): void {
   engine?.perform(act);
   know(act);
+  tellPerformed([{ act, who: 'window', at: performance.timeOrigin + performance.now() }]);
+}
+const listeners = new Set<(performed: readonly Performed[]) => void>();
+/** Tells of everything that is performed, by whomever. @returns what ends it */
+export function whenPerformed(listener: (performed: readonly Performed[]) => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+function tellPerformed(performed: readonly Performed[]): void {
+  for (const listener of listeners) listener(performed);
 }
 /** What an act changes of what this window shows, whoever performed it. */
 function know(act: Act): void {

@@ -1,7 +1,8 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
-import { addCue, addLook, newCue, newLook, renumberCues, type Show } from '../../core/show';
-import { currentShow, edit, giveBack, perform, stood, useSession } from '../state/session';
+import { addCue, addLook, newCue, newLook, renumberCues, setEndings, type Show } from '../../core/show';
+import { currentShow, edit, endDrag, giveBack, perform, stood, useSession } from '../state/session';
+import { NumberField } from '../controls/NumberField';
 import { say } from '../state/notices';
 import { look, useView } from '../state/view';
 import { CueRow } from './CueRow';
@@ -158,6 +159,7 @@ export function PrepareNight({ show }: { readonly show: Show }) {
           </Box>
         </Box>
         <SongList show={show} />
+        <Endings show={show} />
         <GripList show={show} />
       </Box>
       <Box sx={{ minHeight: 0, overflowY: { md: 'auto' } }}>
@@ -168,6 +170,45 @@ export function PrepareNight({ show }: { readonly show: Show }) {
             Choose a look: its values are shown here, and can be changed.
           </Box>
         )}
+      </Box>
+    </Box>
+  );
+}
+
+/** How dark and freeze come, from wherever they are asked for. */
+function Endings({ show }: { readonly show: Show }) {
+  return (
+    <Box>
+      <Typography variant="h3">Dark and freeze</Typography>
+      <Box sx={{ mt: 1, display: 'flex', flexWrap: 'wrap', gap: 2, alignItems: 'center' }}>
+        {(
+          [
+            ['darkOver', 'Dark comes over'],
+            ['freezeOver', 'Freeze comes over'],
+          ] as const
+        ).map(([field, label]) => (
+          <NumberField
+            key={field}
+            label={label}
+            value={show[field]}
+            unit="s"
+            min={0}
+            max={60}
+            step={0.1}
+            usual={0}
+            onChange={(seconds, dragging) =>
+              edit(
+                'set how dark and freeze come',
+                setEndings({ [field]: seconds }),
+                dragging ? `over-${field}` : null,
+              )
+            }
+            onEnd={endDrag}
+          />
+        ))}
+        <Box component="span" sx={(t) => ({ color: t.ink.sheetFaint })}>
+          0 is at once. The laser goes dark at once however long the rest takes.
+        </Box>
       </Box>
     </Box>
   );

@@ -1,6 +1,7 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
 import { addSong, changeSong, freeId, freeName, removeSong, type Show } from '../../core/show';
+import { Choices } from '../controls/Choices';
 import { EntryField } from '../controls/EntryField';
 import { IconAct } from '../controls/IconAct';
 import { NameField } from '../controls/NameField';
@@ -15,7 +16,13 @@ export function SongList({ show }: { readonly show: Show }) {
     const now = currentShow();
     edit(
       'add a song',
-      addSong({ id: freeId(now, 'song'), name: freeName(now.songs, 'Song'), note: '', bpm: null }),
+      addSong({
+        id: freeId(now, 'song'),
+        name: freeName(now.songs, 'Song'),
+        note: '',
+        bpm: null,
+        inputs: null,
+      }),
     );
   };
   return (
@@ -98,6 +105,19 @@ export function SongList({ show }: { readonly show: Show }) {
                 onEnd={endDrag}
               />
             )}
+            <Choices
+              label={`Inputs of ${s.name}`}
+              all="all inputs"
+              values={s.inputs ?? []}
+              options={show.inputs.map((i) => [i.id, i.name] as const)}
+              short={(id) => show.inputs.find((i) => i.id === id)?.name ?? 'gone'}
+              onChange={(inputs) =>
+                edit(
+                  'choose the inputs of a song',
+                  changeSong(s.id, { inputs: inputs.length === 0 ? null : [...inputs] }),
+                )
+              }
+            />
             <Box sx={{ flex: 1 }} />
             <IconAct
               act="delete"

@@ -12,6 +12,7 @@ import { FadeStrip } from './FadeStrip';
 import { GoCard } from './GoCard';
 import { LooseLooks } from './LooseLooks';
 import { MasterRow } from './MasterRow';
+import { NightLogButton } from './NightLogDialog';
 import { NightKeys } from './NightKeys';
 import { PrepareNight } from './PrepareNight';
 import { useKeptAwake } from './machine';
@@ -56,7 +57,8 @@ export function TonightPlace() {
           {song?.name ?? show.name}
         </Typography>
         {preparing ? (
-          <Box sx={{ flex: 1, display: 'flex', justifyContent: 'flex-end' }}>
+          <Box sx={{ flex: 1, display: 'flex', justifyContent: 'flex-end', gap: 1 }}>
+            <NightLogButton />
             <BeforeDoors />
           </Box>
         ) : (

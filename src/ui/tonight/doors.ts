@@ -217,6 +217,16 @@ function nightLines(show: Show): DoorLine[] {
         place: 'tonight',
       });
   }
+  const inputs = new Set(show.inputs.map((i) => i.id));
+  for (const song of show.songs)
+    if (song.inputs?.some((id) => !inputs.has(id)))
+      lines.push({
+        what: song.name,
+        state: 'mind',
+        words: 'An input that it listens to is gone.',
+        remedy: 'Choose its inputs anew.',
+        place: 'tonight',
+      });
   const clash = clashes(show.grips).size;
   if (clash > 0)
     lines.push({

@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
-import { inputSignal, TRACE_COLUMNS } from '../../core/plan';
 import { live } from '../live/live';
+import { loudestOfLate } from '../live/loudest';
 import { useScreens } from '../picture/screenWindows';
 import { currentShow } from '../state/session';
 import type { Machine } from './doors';
@@ -49,17 +49,6 @@ interface Battery {
   readonly level: number;
   readonly charging: boolean;
 }
-/** Loudest level of each input over what its trace has. */
-function levels(): Record<string, number> {
-  const trace = new Float32Array(TRACE_COLUMNS);
-  return Object.fromEntries(
-    currentShow().inputs.map((i) => {
-      live.trace(inputSignal(i.id, 'peak'), trace);
-      return [i.id, trace.reduce((most, x) => (x > most ? x : most), 0)];
-    }),
-  );
-}
-
 const EVERY_MS = 1000;
 
 /** What browser and machine say, anew every second for as long as somebody looks. */
@@ -88,7 +77,7 @@ export function useMachine(): Machine {
         battery: battery && { level: battery.level, charging: battery.charging },
         free: room?.quota === undefined ? null : room.quota - (room.usage ?? 0),
         persisted,
-        levels: levels(),
+        levels: loudestOfLate(currentShow().inputs),
         // Where the processor draws, the interface leaves it time.
         processor: live.everyMs > 0,
       });

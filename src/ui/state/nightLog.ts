@@ -1,0 +1,80 @@
+import { latestOf, type Performed } from '../../core/acts';
+import { NightLog, type LogLine } from '../../core/log';
+import { tempoSignal } from '../../core/plan';
+import { gainToDb } from '../../core/units';
+import { dropOldNights, keepLines } from '../../data/logStore';
+import { signsOf } from '../frame/signsOf';
+import { live } from '../live/live';
+import { loudestOfLate } from '../live/loudest';
+import { useSession, whenPerformed } from './session';
+
+/** How often acts and faults are written down, and how often levels and tempo. */
+const WRITE_MS = 1000,
+  LEVEL_MS = 12000;
+/** Should the store take nothing, so many lines wait for it. */
+const WAIT_MOST = 20000;
+
+/** Writes down what happens for as long as this window has the show. @returns what ends it */
+export function startNightLog(): () => void {
+  let waiting: LogLine[] = [],
+    performed: Performed[] = [],
+    writing = false,
+    levelsAt = performance.now(),
+    showId = '';
+  const log = new NightLog((line) => {
+    if (waiting.length < WAIT_MOST) waiting.push(line);
+  });
+  const write = async (): Promise<void> => {
+    if (writing || waiting.length === 0) return;
+    writing = true;
+    const lines = waiting;
+    waiting = [];
+    try {
+      await keepLines(lines);
+    } catch {
+      // The store is full, which its own sign says: they wait, and are kept once there is room.
+      waiting = [...lines, ...waiting].slice(0, WAIT_MOST);
+    }
+    writing = false;
+  };
+  const look = (): void => {
+    const s = useSession.getState(),
+      { show } = s.history,
+      now = Date.now();
+    if (s.phase !== 'running') return;
+    if (show.id !== showId) {
+      showId = show.id;
+      log.show(show.name, s.stage, now);
+    }
+    if (performed.length > 0) log.acts(show, performed);
+    performed = [];
+    log.stage(show, s.stage, now);
+    log.faults(
+      signsOf(s).flatMap(({ name, fault }) => (fault === null ? [] : [{ who: name, what: fault }])),
+      now,
+    );
+    if (performance.now() - levelsAt >= LEVEL_MS) {
+      levelsAt = performance.now();
+      const loudest = loudestOfLate(show.inputs);
+      for (const { id, name } of show.inputs) log.level(name, gainToDb(loudest[id]!), now);
+      live.readNow();
+      log.tempo(live.signal(tempoSignal('bpm')), show.tempo.source, now);
+    }
+    void write();
+  };
+  const every = setInterval(look, WRITE_MS),
+    end = whenPerformed((acts) => {
+      performed.push(...acts);
+      // What is dragged comes sixty times a second; a hidden window looks at it once a minute.
+      if (performed.length > 500) performed = [...latestOf(performed)];
+    });
+  const leave = (): void => look();
+  window.addEventListener('pagehide', leave);
+  void dropOldNights().catch(() => undefined);
+  return () => {
+    look();
+    clearInterval(every);
+    window.removeEventListener('pagehide', leave);
+    end();
+  };
+}

@@ -1,0 +1,260 @@
+'use client';
+import {
+  Box,
+  Button,
+  Dialog,
+  MenuItem,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material';
+import { useEffect, useMemo, useState } from 'react';
+import {
+  type LineKind,
+  logAsCsv,
+  logAsJsonLines,
+  type LogLine,
+  type NightSummary,
+  summaryOf,
+} from '../../core/log';
+import { keptNights, linesOf, nightOf } from '../../data/logStore';
+import { saveBlob } from '../state/saveBlob';
+
+/** What is shown together, by the words on its switch. */
+const KINDS: readonly (readonly [label: string, kinds: readonly LineKind[]])[] = [
+  ['acts', ['act']],
+  ['cues', ['cue', 'show']],
+  ['faults', ['fault', 'mended']],
+  ['levels', ['level']],
+  ['tempo', ['tempo']],
+];
+const USUAL = ['acts', 'cues', 'faults'];
+/** So many lines are shown at once; earlier ones on a press. */
+const PAGE = 200;
+
+const MARKS: Readonly<Record<LineKind, string>> = {
+  show: 'show',
+  act: 'act',
+  cue: 'in',
+  fault: 'fault',
+  mended: 'mended',
+  level: 'level',
+  tempo: 'tempo',
+};
+
+/** The night's log: what was done, by whom, and what went wrong, to look at and to save. */
+export function NightLogButton() {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button variant="outlined" onClick={() => setOpen(true)}>
+        The night’s log …
+      </Button>
+      <Dialog
+        open={open}
+        onClose={() => setOpen(false)}
+        aria-labelledby="log-title"
+        slotProps={{ paper: { sx: { p: 3, width: 900, maxWidth: '96vw' } } }}
+      >
+        {open && <Log close={() => setOpen(false)} />}
+      </Dialog>
+    </>
+  );
+}
+
+function Log({ close }: { readonly close: () => void }) {
+  const [nights, setNights] = useState<readonly string[] | null>(null),
+    [night, setNight] = useState(() => nightOf(Date.now())),
+    [lines, setLines] = useState<readonly LogLine[] | null>(null),
+    [shown, setShown] = useState<readonly string[]>(USUAL),
+    [words, setWords] = useState(''),
+    [most, setMost] = useState(PAGE),
+    [trouble, setTrouble] = useState(false);
+  useEffect(() => {
+    keptNights().then(setNights, () => setTrouble(true));
+  }, []);
+  useEffect(() => {
+    let over = false;
+    const read = (): void => {
+      linesOf(night).then(
+        (found) => {
+          if (!over) setLines(found);
+        },
+        () => setTrouble(true),
+      );
+    };
+    read();
+    const every = setInterval(read, 2000);
+    return () => {
+      over = true;
+      clearInterval(every);
+    };
+  }, [night]);
+  const summary = useMemo(() => summaryOf(lines ?? []), [lines]);
+  const found = useMemo(() => {
+    const kinds = new Set(KINDS.filter(([label]) => shown.includes(label)).flatMap(([, k]) => k)),
+      sought = words.trim().toLowerCase();
+    return (lines ?? []).filter(
+      (l) => kinds.has(l.kind) && (sought === '' || `${l.who} ${l.what}`.toLowerCase().includes(sought)),
+    );
+  }, [lines, shown, words]);
+  const save = (text: string, ending: string, type: string): void => {
+    saveBlob(new Blob([text], { type }), `night of ${night}.${ending}`);
+  };
+  const all = [...new Set([nightOf(Date.now()), ...(nights ?? [])])];
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, flexWrap: 'wrap' }}>
+        <Typography id="log-title" variant="h2" sx={{ flex: 1 }}>
+          The night’s log
+        </Typography>
+        <TextField
+          select
+          size="small"
+          label="night of"
+          value={night}
+          onChange={(e) => {
+            setLines(null);
+            setMost(PAGE);
+            setNight(e.target.value);
+          }}
+          sx={{ minWidth: 180 }}
+        >
+          {all.map((n) => (
+            <MenuItem key={n} value={n}>
+              {nightText(n)}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Box>
+      <Box role="status" sx={{ my: 1 }}>
+        {trouble
+          ? 'The browser does not give its log. Reload the page, and try again.'
+          : lines === null
+            ? 'It is being read …'
+            : summaryText(summary, lines.length)}
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
+        <ToggleButtonGroup
+          size="small"
+          value={shown}
+          aria-label="What is shown"
+          onChange={(_, value: string[]) => setShown(value)}
+        >
+          {KINDS.map(([label]) => (
+            <ToggleButton key={label} value={label}>
+              {label}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <TextField
+          size="small"
+          label="with the words"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          sx={{ flex: '1 1 160px' }}
+        />
+      </Box>
+      <Lines lines={found.slice(-most)} />
+      {found.length === 0 && lines !== null && (
+        <Box sx={{ color: 'var(--faint)', py: 2 }}>
+          {lines.length === 0
+            ? 'Nothing was written in that night. While a show runs, all that is done in it is.'
+            : 'No line is of what is chosen above.'}
+        </Box>
+      )}
+      <Box sx={{ mt: 2, display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+        <Button
+          variant="outlined"
+          disabled={!lines?.length}
+          onClick={() => save(logAsJsonLines(lines ?? []), 'jsonl', 'application/x-ndjson')}
+        >
+          Save as JSON lines
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={!lines?.length}
+          onClick={() => save(logAsCsv(lines ?? []), 'csv', 'text/csv')}
+        >
+          Save as CSV
+        </Button>
+        {found.length > most && (
+          <Button variant="text" onClick={() => setMost((n) => n + PAGE)}>
+            Show {Math.min(PAGE, found.length - most)} earlier
+          </Button>
+        )}
+        <Box sx={{ flex: 1 }} />
+        <Button variant="contained" onClick={close}>
+          Done
+        </Button>
+      </Box>
+    </>
+  );
+}
+
+function Lines({ lines }: { readonly lines: readonly LogLine[] }) {
+  return (
+    <Box
+      component="ol"
+      aria-label="Lines of the log"
+      tabIndex={0}
+      sx={{ listStyle: 'none', m: 0, p: 0, overflowY: 'auto', maxHeight: '52vh' }}
+    >
+      {lines.toReversed().map((l, i) => (
+        <Box
+          component="li"
+          key={`${l.at} ${lines.length - i}`}
+          sx={(t) => ({
+            display: 'grid',
+            gridTemplateColumns: '84px 66px minmax(90px, 170px) minmax(0, 1fr)',
+            gap: 1.5,
+            py: 0.5,
+            px: 1,
+            overflowWrap: 'anywhere',
+            background: l.kind === 'fault' ? t.ink.paperShade : 'transparent',
+            fontVariantNumeric: 'tabular-nums',
+          })}
+        >
+          <time dateTime={new Date(l.at).toISOString()}>{timeText(l.at)}</time>
+          <Box component="span" sx={{ fontWeight: l.kind === 'act' ? 400 : 700 }}>
+            {MARKS[l.kind]}
+          </Box>
+          <span>{l.who}</span>
+          <span>{lineText(l)}</span>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+const timeText = (at: number): string => new Date(at).toTimeString().slice(0, 8);
+const nightText = (night: string): string =>
+  new Date(`${night}T12:00`).toLocaleDateString([], { weekday: 'short', day: 'numeric', month: 'long' });
+
+function lineText({ kind, what, number }: LogLine): string {
+  if (number === undefined) return what;
+  switch (kind) {
+    case 'level':
+      return number <= -120 ? 'silent' : `${what} ${number.toFixed(1).replace('-', '−')} dBFS`;
+    case 'tempo':
+      return number > 0 ? `${number.toFixed(1)} BPM` : what;
+    case 'mended':
+      return `after ${number < 60 ? `${number.toFixed(1)} s` : `${Math.round(number / 60)} min`}: ${what}`;
+    default:
+      return what;
+  }
+}
+function summaryText({ from, to, counts, open, loudest }: NightSummary, lines: number): string {
+  if (lines === 0) return 'Nothing was written.';
+  const few = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
+  return [
+    `${timeText(from).slice(0, 5)} to ${timeText(to).slice(0, 5)}`,
+    few(counts.act, 'act', 'acts'),
+    few(counts.cue, 'look came in', 'looks came in'),
+    counts.fault === 0
+      ? 'no fault'
+      : `${few(counts.fault, 'fault', 'faults')}, ${open === 0 ? 'all mended' : `${open} not mended`}`,
+    ...(loudest > -120 ? [`loudest ${loudest.toFixed(1).replace('-', '−')} dBFS`] : []),
+  ].join(' · ');
+}
