@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { MeasureHandle } from '../src/ui/state/session';
 import {
   faultsOf,
   named,
@@ -7,6 +8,7 @@ import {
   press,
   startServer,
   tap,
+  textOf,
   undo,
   until,
   visit,
@@ -76,6 +78,7 @@ describe('every place', () => {
     ['4 Rig', 'The deck, as its packets light it'],
     ['5 Overlays', 'Address for a streaming program'],
     ['6 Tonight', 'The crossing'],
+    ['7 Far bank', 'The far bank'],
   ])('%s can be used by everybody, by its key, wide and narrow', async (name, heading) => {
     await v.page.setViewport({ width: 1280, height: 800 });
     await v.page.keyboard.press(name[0] as '1');
@@ -172,6 +175,31 @@ describe('every place', () => {
     await v.page.keyboard.up('Shift');
     await named(v.page, 'heading', '2 lamps');
     expect(await faults()).toEqual([]);
+  });
+  it('the far bank shows what comes out, and both its buttons bring back what they take away', async () => {
+    await v.page.setViewport({ width: 1280, height: 800 });
+    await v.page.keyboard.press('7');
+    const deck = (): Promise<string> => textOf(v.page, '[aria-label="The deck"]');
+    await until('lamps', async () => (await deck()).includes('as their packets were decoded'));
+    await press(v.page, 'button', 'pull the lamp cable');
+    await until('the cable out', async () => (await deck()).includes('the cable is out'));
+    await press(v.page, 'button', 'put the lamp cable back');
+    await until('the cable in', async () => (await deck()).includes('as their packets were decoded'));
+    await until('a page of the stream', async () =>
+      (await textOf(v.page, '[aria-label="The stream"]')).includes('one page shows it'),
+    );
+    const heard = (): Promise<string> =>
+      v.page.evaluate(() => {
+        const { inputs, ears } = (
+          window as unknown as { batucadaMeasure: MeasureHandle }
+        ).batucadaMeasure.show();
+        return JSON.stringify([inputs, ears.map((e) => [e.id, e.name, e.stem, e.listening])]);
+      });
+    const before = await heard();
+    await press(v.page, 'button', 'swap the drum for my microphone');
+    await until('the microphone', async () => (await heard()).includes('"kind":"device"'));
+    await press(v.page, 'button', 'swap my microphone for the drum');
+    await until('all as it was', async () => (await heard()) === before);
   });
   it('the bench and the day theme too', async () => {
     await v.page.setViewport({ width: 1280, height: 800 });

@@ -18,6 +18,7 @@ import { showItReport } from './accuracy/showIt';
 import { add, fOf, match, tally, type Tally } from './accuracy/matching';
 import { musicReport, type MusicShown } from './accuracy/music';
 import { writeDocument, writePage } from './accuracy/page';
+import { structureReport } from './accuracy/structure';
 import { quantile, Report } from './accuracy/report';
 
 const args = process.argv.slice(2);
@@ -30,6 +31,7 @@ const GROUPS = [
   'hits',
   'beat',
   'music',
+  'structure',
   'pitch',
   'speech',
   'soundness',
@@ -333,6 +335,7 @@ if (asked('hits')) hits();
 if (asked('beat')) beat();
 let shown: MusicShown | null = null;
 if (asked('music')) shown = musicReport(report, quick);
+if (asked('structure')) structureReport(report, quick);
 if (asked('pitch')) pitchReport(report);
 if (asked('speech')) speech();
 if (asked('soundness')) soundnessReport(report);

@@ -4,7 +4,7 @@ import { ensurePackages, ensureDemoData, ensureBuild, ensureChromium } from './e
 
 const [script, ...args] = process.argv.slice(2);
 ensurePackages();
-if (/(bench|screenshots|jobs)\.ts$/.test(script)) {
+if (/(bench|screenshots|jobs|faults)\.ts$/.test(script)) {
   ensureDemoData();
   ensureBuild();
   ensureChromium();

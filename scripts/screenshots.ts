@@ -80,10 +80,6 @@ try {
   await settle(1500);
   await shoot('route');
   await v.page.keyboard.press('Escape');
-  await v.page.$$eval('button', (all) => all.find((b) => /routes: list$/.test(b.textContent ?? ''))?.click());
-  await settle(1200);
-  await shoot('list');
-  await press(v.page, 'button', 'back to ribbons');
   await v.page.keyboard.press('3');
   await settle(2500);
   await shoot('picture');
@@ -116,6 +112,9 @@ try {
   await v.page.keyboard.press('Space');
   await settle(3500);
   await shoot('tonight');
+  await v.page.keyboard.press('7');
+  await lively();
+  await shoot('bank');
   await press(v.page, 'button', 'Show menu');
   await press(v.page, 'menuitem', 'Day theme');
   await v.page.keyboard.press('2');

@@ -12,7 +12,7 @@ out, minutes, sources = sys.argv[1], float(sys.argv[2]), sys.argv[3:]
 SEED = int(os.environ.get('SEED', 4)); torch.manual_seed(SEED); rng = np.random.default_rng(SEED)
 SIZE = int(os.environ.get('SIZE', 48)); RATE = float(os.environ.get('RATE', 4e-3))
 STEP = 8 * 256 / 48000
-CHUNK, BATCH, WARM = 1400, 12, 120
+CHUNK, BATCH, WARM = 900, 32, 120
 HELD, BUILD, PROGRESS, DROP, RETURN, SECTION = range(6)
 
 def prepare(p):

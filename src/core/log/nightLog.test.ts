@@ -72,14 +72,23 @@ describe('the night’s log', () => {
   it('writes what comes in, also by itself, and after a reload not again', () => {
     const { log, lines } = written(),
       [cue] = show.cues,
+      look = show.looks.find((l) => l.id === cue!.look),
       at = { ...EMPTY_STAGE, cue: cue!.id, look: cue!.look };
     log.show(show.name, at, 0);
     log.stage(show, at, 1);
     expect(lines.map((l) => l.kind)).toEqual(['show']);
-    log.stage(show, { ...at, look: null, cue: null, fade: { unit: 'bars', length: 4, from: 'now' } }, 2);
+    log.stage(show, { ...at, look: null, cue: null }, 2);
     log.stage(show, { ...at, look: null, cue: null }, 3);
+    log.stage(show, at, 4);
+    const { fade } = cue!;
     expect(lines.slice(1)).toEqual([
-      { at: 2, kind: 'cue', who: '', what: 'everything as it rests over 4 bars' },
+      { at: 2, kind: 'cue', who: '', what: 'everything as it rests' },
+      {
+        at: 4,
+        kind: 'cue',
+        who: `cue ${cue!.number} ${cue!.name}`,
+        what: `${look!.name} over ${fade.length} ${fade.unit}`,
+      },
     ]);
   });
 

@@ -39,11 +39,12 @@ export class NightLog {
       this.write({ at, kind: 'act', who: hand ? `${who} ${hand}` : who, what: actWords(show, act), act });
   }
   /** What is in, however it came. */
-  stage(show: Show, { cue, look, fade }: StageState, at: Milliseconds): void {
+  stage(show: Show, { cue, look }: StageState, at: Milliseconds): void {
     if (cue === this.#cue && look === this.#look) return;
     this.#cue = cue;
     this.#look = look;
     const looked = show.looks.find((l) => l.id === look)?.name ?? 'everything as it rests',
+      fade = show.cues.find((c) => c.id === cue)?.fade,
       over = fade && fade.length > 0 ? ` over ${fade.length} ${fade.unit}` : '';
     this.write({ at, kind: 'cue', who: cue === null ? '' : cueName(show, cue), what: `${looked}${over}` });
   }

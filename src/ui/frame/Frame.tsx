@@ -2,6 +2,7 @@
 import { Box, Typography } from '@mui/material';
 import { useEffect } from 'react';
 import { Bench } from '../bench/Bench';
+import { FarBankPlace } from '../farbank/FarBankPlace';
 import { ListenPlace } from '../listen/ListenPlace';
 import { OverlaysPlace } from '../overlays/OverlaysPlace';
 import { PicturePlace } from '../picture/PicturePlace';
@@ -16,6 +17,7 @@ import { theEngine, useSession } from '../state/session';
 import { PLACES, useView } from '../state/view';
 import { Bookmarks } from './Bookmarks';
 import { DarkFreeze } from './DarkFreeze';
+import { FirstPath, resumePath } from './FirstPath';
 import { HandKeys } from './HandKeys';
 import { Keys } from './Keys';
 import { Roda } from './Roda';
@@ -31,10 +33,11 @@ const PLACE = {
   rig: RigPlace,
   overlays: OverlaysPlace,
   tonight: TonightPlace,
+  bank: FarBankPlace,
 } as const;
 
 /** The places that show the picture themselves. */
-const LARGE: ReadonlySet<string> = new Set(['route', 'picture', 'tonight']);
+const LARGE: ReadonlySet<string> = new Set(['route', 'picture', 'tonight', 'bank']);
 
 /** What stands around every place: the strip of time and state above, the bookmarks at the left, the bench below. */
 export function Frame() {
@@ -45,6 +48,7 @@ export function Frame() {
   const Place = PLACE[place];
   const bench = exists && (place === 'route' || place === 'picture');
   useEffect(knowScreens, []);
+  useEffect(resumePath, []);
   usePhonesTold();
   useEffect(() => {
     theEngine()?.tap(bench ? route : null);
@@ -55,7 +59,7 @@ export function Frame() {
         height: '100vh',
         display: 'grid',
         gridTemplateColumns: '62px minmax(0, 1fr)',
-        gridTemplateRows: '96px minmax(0, 1fr) auto',
+        gridTemplateRows: '96px minmax(0, 1fr) auto auto',
         background: `repeating-linear-gradient(178.6deg, ${t.ink.ground} 0 13px, ${t.ink.groundLine} 13px 14px)`,
       })}
     >
@@ -87,7 +91,7 @@ export function Frame() {
       <Box
         component="nav"
         aria-label="Places"
-        sx={{ gridRow: '2 / 4', display: 'flex', flexDirection: 'column', minHeight: 0 }}
+        sx={{ gridRow: '2 / 5', display: 'flex', flexDirection: 'column', minHeight: 0 }}
       >
         <Bookmarks />
         <UndoRedo />
@@ -103,6 +107,7 @@ export function Frame() {
         <Place />
       </Box>
       {bench && <Bench key={route} />}
+      <FirstPath />
       {bright < 1 && (
         <Box
           aria-hidden

@@ -23,7 +23,7 @@ import { nextMultiple } from './TempoMenu';
 import { isTyped } from './typing';
 
 const SHORTCUTS: readonly (readonly [string, string])[] = [
-  ['1 – 6', 'the places'],
+  ['1 – 7', 'the places'],
   ['0', 'dark, and back (Alt 0 while typing)'],
   ['9', 'freeze, and back (Alt 9 while typing)'],
   ['Space', 'play or pause; in Tonight: go'],

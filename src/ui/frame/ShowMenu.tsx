@@ -16,6 +16,7 @@ import {
   useSession,
 } from '../state/session';
 import { goTo, look, setMode, useView } from '../state/view';
+import { beginPath } from './FirstPath';
 import { KeptShows } from './KeptShows';
 import { NewShow } from './NewShow';
 
@@ -136,6 +137,12 @@ export function ShowMenu() {
         <Divider />
         <MenuItem onClick={then(() => setMode(mode === 'night' ? 'day' : 'night'))}>
           {mode === 'night' ? 'Day theme' : 'Night theme'}
+        </MenuItem>
+        <MenuItem
+          title="Six short steps on the running show, each done by doing it."
+          onClick={then(beginPath)}
+        >
+          The first path
         </MenuItem>
         <MenuItem onClick={then(() => look({ keys: true }))}>Keys</MenuItem>
       </Menu>

@@ -1,6 +1,7 @@
 'use client';
-import { Box, ButtonBase, Typography } from '@mui/material';
+import { Box, Button, ButtonBase, Typography } from '@mui/material';
 import { useRef } from 'react';
+import { beginPath } from '../frame/FirstPath';
 import { PictureStage } from '../picture/PictureStage';
 import { OPENING_STILL } from './still';
 import { importShow, playFerry, startWithDevice, startWithSound } from '../state/session';
@@ -48,6 +49,16 @@ export function Opening() {
         <Typography sx={(t) => ({ color: t.ink.sheetFaint, fontSize: '1.1rem' })}>
           What sounds, moves: picture, overlay and lamps, while it plays.
         </Typography>
+        <Button
+          variant="text"
+          sx={{ ml: 'auto' }}
+          onClick={() => {
+            beginPath();
+            void playFerry();
+          }}
+        >
+          New here? Play it, and be shown round in six short steps
+        </Button>
       </Box>
       <Box sx={{ minHeight: 180, display: 'grid', placeItems: 'center', overflow: 'hidden' }}>
         <PictureStage

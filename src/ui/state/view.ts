@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { Ear, Target } from '../../core/show';
 import { setSetting } from '../../data/database';
 
-export type PlaceName = 'listen' | 'route' | 'picture' | 'rig' | 'overlays' | 'tonight';
+export type PlaceName = 'listen' | 'route' | 'picture' | 'rig' | 'overlays' | 'tonight' | 'bank';
 /** In the order of the work; the keys are their numbers. */
 export const PLACES: readonly { readonly name: PlaceName; readonly label: string }[] = [
   { name: 'listen', label: 'Listen' },
@@ -12,6 +12,7 @@ export const PLACES: readonly { readonly name: PlaceName; readonly label: string
   { name: 'rig', label: 'Rig' },
   { name: 'overlays', label: 'Overlays' },
   { name: 'tonight', label: 'Tonight' },
+  { name: 'bank', label: 'Far bank' },
 ];
 
 export interface View {

@@ -1,14 +1,5 @@
 'use client';
-import {
-  Box,
-  Button,
-  Dialog,
-  MenuItem,
-  TextField,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from '@mui/material';
+import { Box, Button, Dialog, Typography } from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
 import {
   type LineKind,
@@ -19,6 +10,7 @@ import {
   summaryOf,
 } from '../../core/log';
 import { keptNights, linesOf, nightOf } from '../../data/logStore';
+import { Choice } from '../controls/Choice';
 import { saveBlob } from '../state/saveBlob';
 
 /** What is shown together, by the words on its switch. */
@@ -109,24 +101,16 @@ function Log({ close }: { readonly close: () => void }) {
         <Typography id="log-title" variant="h2" sx={{ flex: 1 }}>
           The night’s log
         </Typography>
-        <TextField
-          select
-          size="small"
+        <Choice
           label="night of"
           value={night}
-          onChange={(e) => {
+          options={all.map((n) => [n, nightText(n)] as const)}
+          onChange={(n) => {
             setLines(null);
             setMost(PAGE);
-            setNight(e.target.value);
+            setNight(n);
           }}
-          sx={{ minWidth: 180 }}
-        >
-          {all.map((n) => (
-            <MenuItem key={n} value={n}>
-              {nightText(n)}
-            </MenuItem>
-          ))}
-        </TextField>
+        />
       </Box>
       <Box role="status" sx={{ my: 1 }}>
         {trouble
@@ -136,24 +120,39 @@ function Log({ close }: { readonly close: () => void }) {
             : summaryText(summary, lines.length)}
       </Box>
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
-        <ToggleButtonGroup
-          size="small"
-          value={shown}
-          aria-label="What is shown"
-          onChange={(_, value: string[]) => setShown(value)}
-        >
-          {KINDS.map(([label]) => (
-            <ToggleButton key={label} value={label}>
-              {label}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-        <TextField
-          size="small"
-          label="with the words"
+        <Box role="group" aria-label="What is shown" sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }}>
+          {KINDS.map(([label]) => {
+            const on = shown.includes(label);
+            return (
+              <Button
+                key={label}
+                variant={on ? 'contained' : 'outlined'}
+                aria-pressed={on}
+                onClick={() => setShown(on ? shown.filter((s) => s !== label) : [...shown, label])}
+              >
+                {label}
+              </Button>
+            );
+          })}
+        </Box>
+        <Box
+          component="input"
+          type="search"
+          aria-label="With the words"
+          placeholder="with the words …"
           value={words}
           onChange={(e) => setWords(e.target.value)}
-          sx={{ flex: '1 1 160px' }}
+          sx={{
+            flex: '1 1 160px',
+            font: 'inherit',
+            minHeight: 34,
+            px: 1,
+            border: 'none',
+            borderBottom: '2px dotted',
+            background: 'transparent',
+            color: 'inherit',
+            '&::placeholder': { color: 'var(--faint)', opacity: 1 },
+          }}
         />
       </Box>
       <Lines lines={found.slice(-most)} />
