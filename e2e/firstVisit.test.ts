@@ -34,6 +34,32 @@ const print = async (x: Visit): Promise<string> =>
     .update(await x.page.screenshot({ clip: { x: 980, y: 100, width: 290, height: 200 } }))
     .digest('hex');
 
+describe('the first path', () => {
+  it('leads through the running show: a step is done by doing it, and it goes on after a reload', async () => {
+    v = await visit(server.url);
+    await press(v.page, 'button', 'New here? Play it, and be shown round in six short steps');
+    const says = (): Promise<string> => textOf(v!.page, '[aria-label="The first path"]');
+    await until('the first step', async () => (await says()).includes('1 of 6'));
+    for (let step = 2; step <= 5; step++) {
+      await press(v.page, 'button', 'leave this step out');
+      await until(`step ${step}`, async () => (await says()).includes(`${step} of 6`));
+    }
+    await v.page.keyboard.press('0');
+    await until('dark', () => v!.page.$('header button[aria-pressed=true]'));
+    expect(await says()).toContain('5 of 6');
+    await v.page.keyboard.press('0');
+    await until('the last step', async () => (await says()).includes('6 of 6'));
+    await v.page.reload({ waitUntil: 'load' });
+    await until('it again', async () => (await says()).includes('6 of 6'));
+    await press(v.page, 'button', 'to Tonight');
+    await named(v.page, 'list', 'The cord');
+    await v.page.keyboard.press('Space');
+    await until('the end', async () => (await says()).includes('That is all of it'));
+    await press(v.page, 'button', 'Done');
+    await until('it gone', async () => (await says()) === '');
+  });
+});
+
 describe('a first visit', () => {
   // No autoplay flag, and nothing evaluated in the page before what is asserted: that would count as a gesture.
   it('moves a picture, an overlay and lamps one press after the page is open; a reload goes on without any', async () => {

@@ -1,4 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
 import type { StageState } from '../src/core/show';
 import type { MeasureHandle } from '../src/ui/state/session';
 import {
@@ -317,6 +320,49 @@ describe('tonight', () => {
       await phone.close();
       await v.page.bringToFront();
     }
+  });
+  it('is written down: who did what, to look at by kinds and words, and to save', async () => {
+    await press(v.page, 'button', 'prepare');
+    await press(v.page, 'button', 'The night’s log …');
+    await named(v.page, 'dialog', 'The night’s log');
+    const lines = (): Promise<string[]> =>
+      v.page.$$eval('[aria-label="Lines of the log"] li', (all) =>
+        all.map((l) => [...l.children].map((c) => c.textContent).join(' ')),
+      );
+    await until(
+      'what the phone did',
+      async () => (await lines()).some((l) => /act phone 1 look Storm/.test(l)) || null,
+    );
+    expect((await lines()).some((l) => / in .*Storm/.test(l))).toBe(true);
+    expect(await faultsOf(v.page)).toEqual([]);
+    // Of what was dragged, where it came to; by words, and by kinds.
+    await v.page.type('[aria-label="With the words"]', 'master laser');
+    await until('only those', async () => {
+      const found = await lines();
+      return found.length > 0 && found.every((l) => l.includes('master Laser')) ? true : null;
+    });
+    await press(v.page, 'button', 'acts');
+    await until('none', async () => (await lines()).length === 0 || null);
+    await press(v.page, 'button', 'acts');
+    const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-log-'));
+    const client = await v.page.createCDPSession();
+    await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+    await press(v.page, 'button', 'Save as JSON lines');
+    await press(v.page, 'button', 'Save as CSV');
+    const saved = (ending: string): Promise<string> =>
+      until(`a file .${ending}`, () => {
+        const name = readdirSync(folder).find((f) => f.endsWith(`.${ending}`));
+        return name && readFileSync(path.join(folder, name), 'utf8');
+      });
+    const json = (await saved('jsonl'))
+      .trim()
+      .split('\n')
+      .map((l) => JSON.parse(l) as { who: string; act?: object });
+    expect(json.find((l) => l.who === 'phone 1')?.act).toEqual({ do: 'look', look: 'look-storm' });
+    // All of it goes into the file, whatever is shown.
+    expect((await saved('csv')).trim().split('\r\n')).toHaveLength(json.length + 1);
+    await press(v.page, 'button', 'Done');
+    await press(v.page, 'button', 'perform');
   });
   it('locked, everything is performed and nothing edited, until L is held', async () => {
     await v.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());

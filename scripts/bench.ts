@@ -55,7 +55,8 @@ import {
   pixelsSeen,
   watchPixel,
 } from './bench/pages';
-import { recall } from './bench/tonight';
+import { HANDS, handsToPacket } from './bench/hands';
+import { recall, twice } from './bench/tonight';
 import { onSurface } from '../src/core/show/surfaces';
 import { WHOLE_PICTURE } from '../src/core/show/types';
 import { newEdgeForm, newOverlay } from '../src/core/show/overlayStarts';
@@ -1128,6 +1129,22 @@ const groups = [
   'pages',
   'tonight',
 ];
+/** What a night asks of it: looks, chance, and how soon a hand is a packet. */
+async function tonight(): Promise<void> {
+  const tell = (figure: string, value: number, unit: string, aim = ''): void =>
+    report('tonight', figure, value, unit, aim);
+  recall(tell);
+  twice(tell);
+  const took = await handsToPacket();
+  for (const hand of HANDS) {
+    const sorted = took[hand].sort((a, b) => a - b),
+      at = (q: number): number => sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))]!,
+      aim = hand === 'key' || hand === 'MIDI' ? '≤ 25' : '';
+    tell(`${hand} to lamp packet, median`, at(0.5), 'ms', aim);
+    tell(`${hand} to lamp packet, 95th percentile`, at(0.95), 'ms', aim);
+  }
+}
+
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));
 for (const w of wanted)
   if (!groups.includes(w)) {
@@ -1141,7 +1158,7 @@ if (asked('no card')) await noCard();
 if (asked('rig')) await rig();
 if (asked('laser')) await laser();
 if (asked('pages')) await pages();
-if (asked('tonight')) recall((figure, value, unit, aim) => report('tonight', figure, value, unit, aim ?? ''));
+if (asked('tonight')) await tonight();
 if (asked('picture', 'half hour')) {
   const server = await startServer();
   try {

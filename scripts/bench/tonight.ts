@@ -3,6 +3,7 @@ import { Conductor, type HopSource } from '../../src/core/plan';
 import { seeded } from '../../src/core/random';
 import { findParameter, type Look, newFigure, type Show, thingsOf } from '../../src/core/show';
 import { HOP, SAMPLE_RATE } from '../../src/core/units';
+import { chanceNight } from './chanceNight';
 
 type Report = (figure: string, value: number, unit: string, aim?: string) => void;
 
@@ -80,4 +81,17 @@ export function recall(report: Report): void {
   report('and 99th percentile', at(taken, 0.99) / HOP_MS, '', '≤ 1');
   report('a tick while it comes in, median, of a hop', at(ticks, 0.5) / HOP_MS, '', '');
   report('and 99.9th percentile', at(ticks, 0.999) / HOP_MS, '', '≤ 1');
+}
+
+const STEPS = 10000;
+/** A night by chance, played twice. */
+export function twice(report: Report): void {
+  const once = chanceNight(19, STEPS),
+    again = chanceNight(19, STEPS);
+  let differ = 0;
+  for (let i = 0; i < STEPS; i++) if (once.sums[i] !== again.sums[i]) differ++;
+  report('a night by chance: acts, edits and faults', once.acts + once.edits + once.faults, '', '10000');
+  report('of these faults', once.faults, '', '');
+  report('values that were no numbers', once.wrong, '', '0');
+  report('steps that differ when it is played again', differ, '', '0');
 }

@@ -12,6 +12,7 @@ import {
 import type { Act } from '../acts';
 import { cueAfter, cueBefore } from '../stage/cueList';
 import { lampGroupMaster, Masters, partOf, routeGroupMaster } from '../stage/masters';
+import type { ParameterValue } from '../parameters/description';
 import { type Beats, Pulse } from '../stage/pulse';
 import type { Seconds } from '../units';
 import { putValue, type ParameterRun, type ParameterStore } from './parameterStore';
@@ -39,7 +40,6 @@ export interface RouteShares {
 
 /** A look that is taken without a cue, and the safe look. */
 const BY_HAND: Fade = { unit: 'seconds', length: 1, from: 'now' };
-const NO_NUMBERS = new Float64Array(3);
 
 /**
  * What is performed: which look is in, how far, which cue is next, and where the masters stand. It writes the columns of looks and masters
@@ -66,7 +66,7 @@ export class Stage {
   share = 1;
   #show: Show | null = null;
   #parts = new Map<string, LookPart>();
-  #held = new Map<string, Held>();
+  readonly #held = new Map<string, Held>();
   #list: readonly Held[] = [];
   readonly #shares = new Map<string, Share>();
   #shareList: readonly Share[] = [];
@@ -229,44 +229,20 @@ export class Stage {
   #hold(look: string | null, leaveOut: readonly LookPart[], share: number): void {
     const show = this.#show;
     if (!show) return;
-    const { runs, winning } = this.parameters,
-      wanted = show.looks.find((l) => l.id === look),
+    const wanted = show.looks.find((l) => l.id === look),
       values = wanted?.values ?? {},
-      stays = (part: LookPart | undefined): boolean => part !== undefined && leaveOut.includes(part);
-    const fresh = share === 0,
-      keep = new Map<string, Held>();
-    const add = (key: string): void => {
-      if (keep.has(key)) return;
-      const run = runs.get(key),
-        old = this.#held.get(key);
-      if (stays(this.#parts.get(targetOf(key).thing))) {
-        if (old)
-          keep.set(key, fresh ? { ...old, from: this.#now(old, run), goal: this.#now(old, run) } : old);
-        return;
-      }
-      const value = values[key],
-        goal = new Float64Array(3);
-      if (value !== undefined && suits(run, value)) putValue(goal, 0, value);
-      const toRest = value === undefined || !suits(run, value);
-      if (!fresh && old) {
-        keep.set(key, { ...old, goal, toRest });
-        return;
-      }
-      keep.set(key, {
-        key,
-        from: this.#now(old, run),
-        goal,
-        toRest,
-        at: run?.at ?? 0,
-        size: run?.size ?? 0,
-      });
-    };
-    for (const key of this.#held.keys()) add(key);
-    for (const key of Object.keys(values)) add(key);
-    for (const [key, held] of this.#held)
-      if (!keep.has(key)) for (let k = 0; k < held.size; k++) winning.lookShare[held.at + k] = 0;
-    this.#held = keep;
-    this.#list = [...keep.values()];
+      fresh = share === 0,
+      held = this.#held,
+      stays = (part: LookPart | undefined): boolean => part !== undefined && leaveOut.includes(part),
+      left = (key: string): boolean => leaveOut.length > 0 && stays(this.#parts.get(targetOf(key).thing));
+    for (const one of held.values()) this.#aim(one, values[one.key], fresh, left(one.key));
+    for (const key in values) {
+      if (held.has(key) || left(key)) continue;
+      const one = { key, from: new Float64Array(3), goal: new Float64Array(3), toRest: true, at: 0, size: 0 };
+      this.#aim(one, values[key], true, false);
+      held.set(key, one);
+    }
+    this.#list = [...held.values()];
     this.#holdRoutes(wanted?.routes ?? {}, stays, share);
     this.#write(share);
     if (share === 1) this.#letGo();
@@ -285,25 +261,43 @@ export class Stage {
     }
     this.#shareList = [...this.#shares.values()];
   }
-  /** What a look makes of a parameter now; its rest, where none does. */
-  #now(old: Held | undefined, run: ParameterRun | undefined): Float64Array {
+  /** Sets where one value goes, in the arrays that it has. @param fresh - it sets out from where it is now @param stays - it is left as it is */
+  #aim(held: Held, value: ParameterValue | undefined, fresh: boolean, stays: boolean): void {
+    const run = this.parameters.runs.get(held.key);
+    if (stays) {
+      if (fresh) held.goal.set(this.#now(held, run, held.from));
+      return;
+    }
+    if (fresh) {
+      this.#now(held, run, held.from);
+      held.at = run?.at ?? 0;
+      held.size = run?.size ?? 0;
+    }
+    held.toRest = value === undefined || !suits(run, value);
+    held.goal.fill(0);
+    if (!held.toRest) putValue(held.goal, 0, value!);
+  }
+  /** What a look makes of a parameter now; its rest, where none does. @returns `into` */
+  #now(held: Held, run: ParameterRun | undefined, into: Float64Array): Float64Array {
     const { winning } = this.parameters;
-    if (!run) return old ? (old.toRest ? old.from : old.goal).slice() : NO_NUMBERS.slice();
-    const now = new Float64Array(3);
+    if (!run) {
+      if (!held.toRest) into.set(held.goal);
+      return into;
+    }
+    into.fill(0);
     for (let k = 0; k < run.size; k++) {
       const i = run.at + k;
-      now[k] = winning.rest[i]! + (winning.look[i]! - winning.rest[i]!) * winning.lookShare[i]!;
+      into[k] = winning.rest[i]! + (winning.look[i]! - winning.rest[i]!) * winning.lookShare[i]!;
     }
-    return now;
+    return into;
   }
 
   /** What is on its way stays where it is. */
   #pin(share: number): void {
-    this.#list = this.#list.map((held): Held => {
-      const now = this.#now(held, this.parameters.runs.get(held.key));
-      return { ...held, from: now, goal: now, toRest: false };
-    });
-    this.#held = new Map(this.#list.map((h) => [h.key, h]));
+    for (const held of this.#list) {
+      held.goal.set(this.#now(held, this.parameters.runs.get(held.key), held.from));
+      held.toRest = false;
+    }
     for (const s of this.#shareList) s.from = s.goal = s.from + (s.goal - s.from) * share;
   }
 
@@ -474,7 +468,9 @@ export class Stage {
   get state(): StageState {
     const values: Record<string, number[]> = {};
     for (const held of this.#list)
-      values[held.key] = [...this.#now(held, this.parameters.runs.get(held.key))].slice(0, held.size || 3);
+      values[held.key] = [
+        ...this.#now(held, this.parameters.runs.get(held.key), held.from.slice()).subarray(0, held.size || 3),
+      ];
     const routes: Record<string, number> = {},
       share = this.#in();
     for (const s of this.#shareList) routes[s.route] = s.from + (s.goal - s.from) * share;
