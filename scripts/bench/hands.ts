@@ -56,7 +56,6 @@ function standIn(): void {
     type: 'input',
     state: 'connected',
     connection: 'open',
-    onmidimessage: null as ((e: unknown) => void) | null,
     open: () => Promise.resolve(port),
     close: () => Promise.resolve(port),
   });
@@ -71,9 +70,7 @@ function standIn(): void {
     playNote: (on: boolean) => {
       const e = Object.assign(new Event('midimessage'), {
         data: Uint8Array.of(on ? 0x90 : 0x80, 60, on ? 100 : 0),
-        timeStamp: performance.now(),
       });
-      port.onmidimessage?.(e);
       port.dispatchEvent(e);
     },
   });
@@ -89,6 +86,8 @@ export async function handsToPacket(): Promise<Readonly<Record<Hand, number[]>>>
   try {
     const { page } = v;
     await v.browser.defaultBrowserContext().overridePermissions(new URL(server.url).origin, ['midi']);
+    // Whoever runs this file wraps functions in a helper that the page has not.
+    await page.evaluateOnNewDocument('globalThis.__name = (f) => f');
     await page.evaluateOnNewDocument(standIn);
     await page.reload({ waitUntil: 'load' });
     await playFerry(page);
