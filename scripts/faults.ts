@@ -270,6 +270,8 @@ try {
     machineSleeps(server, v.browser, node),
   );
   await ofLamps('the process of the page stopped', () => pageHangs(page, node));
+  // One that crashes as soon as it is opened is left closed the next time, so as not to crash again.
+  await rest(4000);
   await ofLamps('the browser’s own crash', () => pageCrashes(v.browser, page, server.url, node));
   page = (await v.browser.pages()).at(-1)!;
   await fault('permission refused', 'a browser that says no to the microphone', async (from) => {
