@@ -274,7 +274,7 @@ try {
   await rest(4000);
   await ofLamps('the browser’s own crash', () => pageCrashes(v.browser, page, server.url, node));
   page = (await v.browser.pages()).at(-1)!;
-  await fault('permission refused', 'a browser that says no to the microphone', async (from) => {
+  await fault('permission refused', 'a browser that says no to the microphone', async () => {
     const refused = await visit(server.url, { refuseMicrophone: true });
     try {
       const asked = now();

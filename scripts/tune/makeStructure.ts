@@ -59,6 +59,6 @@ for (let seed = from; seed < to; seed++) {
         ? makeArranged(seed, side, 90)
         : lineSong(seed, side, 60)
       : makeDance(seed, side, seconds, formOf(seed));
-  if (song) for (const take of side === 'known' ? [0, 1] : [0]) put(song, seed * 10 + take);
+  if (song) put(song, seed);
 }
 closeSync(file);

@@ -31,6 +31,3 @@ export async function dropOldNights(): Promise<void> {
   const nights = await keptNights();
   for (const night of nights.slice(NIGHTS_MOST)) await db().log.where('night').equals(night).delete();
 }
-export async function dropNight(night: string): Promise<void> {
-  await db().log.where('night').equals(night).delete();
-}

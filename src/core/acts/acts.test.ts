@@ -164,9 +164,17 @@ describe('grips', () => {
       grip('b', { do: 'back' }),
       grip('c', { do: 'go' }, { by: 'key', key: 'x' }),
     ];
-    expect([...clashes(list)]).toEqual([
+    const none = { looks: [], makers: [] };
+    expect([...clashes({ grips: list, ...none })]).toEqual([
       ['a', 2],
       ['b', 2],
     ]);
+    // A look's own key, and a button's, are on it too; other letters are not.
+    const looks = ['x', 'y'].map((key) => ({ id: key, name: key, values: {}, routes: {}, key }));
+    expect([...clashes({ grips: list.slice(2), looks, makers: [] })]).toEqual([['c', 2]]);
+    const makers: Maker[] = [
+      { id: 'k', name: 'K', making: { kind: 'button', latching: false, key: 'x', touch: null } },
+    ];
+    expect(clashes({ grips: list, looks, makers }).get('c')).toBe(3);
   });
 });

@@ -1,7 +1,7 @@
-import type { Deed, Grip } from '../show/types';
+import type { Deed, Grip, Show } from '../show/types';
 import { clamp } from '../units';
 import type { Act } from './act';
-import type { MidiTouch } from './mapping';
+import { SIMULATED_MIDI_ID, type MidiTouch } from './mapping';
 
 /** What was moved or pressed, wherever it is. */
 export type Moved =
@@ -128,12 +128,36 @@ function pressOf(deed: Exclude<Deed, { do: 'master' | 'hand' | 'flash' | 'alone'
   }
 }
 
-/** Grips of one key, controller or address, by what they share: more than one does more than one thing. */
-export function clashes(grips: readonly Grip[]): ReadonlyMap<string, number> {
+/** What a touch is known by: where it is, whatever becomes of its numbers. */
+const placeOf = (touch: Grip['touch']): string =>
+  touch.by === 'key'
+    ? `key ${touch.key}`
+    : touch.by === 'osc'
+      ? `osc ${touch.address}`
+      : `midi ${touch.device === SIMULATED_MIDI_ID} ${touch.message} ${touch.channel} ${touch.message === 'controller' || touch.message === 'note' ? touch.number : ''}`;
+
+/**
+ * Grips of one key, controller or address, with how many things are on it: other grips, looks that have the key for their own, and
+ * hand controls. More than one does more than one thing.
+ */
+export function clashes({
+  grips,
+  looks,
+  makers,
+}: Pick<Show, 'grips' | 'looks' | 'makers'>): ReadonlyMap<string, number> {
   const counts = new Map<string, number>(),
-    name = ({ touch }: Grip): string => JSON.stringify(touch);
-  for (const g of grips) counts.set(name(g), (counts.get(name(g)) ?? 0) + 1);
+    note = (touch: Grip['touch']): void =>
+      void counts.set(placeOf(touch), (counts.get(placeOf(touch)) ?? 0) + 1);
+  for (const g of grips) note(g.touch);
+  for (const { key } of looks) if (key) note({ by: 'key', key });
+  for (const { making } of makers) {
+    if (making.kind === 'button' && making.key) note({ by: 'key', key: making.key });
+    if ((making.kind === 'button' || making.kind === 'slider') && making.touch) note(making.touch);
+  }
   return new Map(
-    grips.flatMap((g) => (counts.get(name(g))! > 1 ? [[g.id, counts.get(name(g))!] as const] : [])),
+    grips.flatMap(({ id, touch }) => {
+      const count = counts.get(placeOf(touch))!;
+      return count > 1 ? [[id, count] as const] : [];
+    }),
   );
 }

@@ -1,16 +1,18 @@
+import type { Milliseconds } from '../units';
 import { LINE_KINDS, type LineKind, type LogLine } from './line';
 
+/** ms since 1970 as ISO 8601 has it: whoever has a clock can say it. */
+export type Iso = (at: Milliseconds) => string;
+
 /** Lines as JSON, one each, with their time as ISO 8601 beside it. */
-export function logAsJsonLines(lines: readonly LogLine[]): string {
-  return lines.map((l) => `${JSON.stringify({ time: new Date(l.at).toISOString(), ...l })}\n`).join('');
+export function logAsJsonLines(lines: readonly LogLine[], iso: Iso): string {
+  return lines.map((l) => `${JSON.stringify({ time: iso(l.at), ...l })}\n`).join('');
 }
 
 const COLUMNS = ['time', 'kind', 'who', 'what', 'number'] as const;
 /** The same as a table (RFC 4180). A cell that a spreadsheet would take for a formula is quoted as text. */
-export function logAsCsv(lines: readonly LogLine[]): string {
-  const rows = lines.map((l) =>
-    [new Date(l.at).toISOString(), l.kind, l.who, l.what, l.number ?? ''].map(cell).join(),
-  );
+export function logAsCsv(lines: readonly LogLine[], iso: Iso): string {
+  const rows = lines.map((l) => [iso(l.at), l.kind, l.who, l.what, l.number ?? ''].map(cell).join());
   return [COLUMNS.join(), ...rows, ''].join('\r\n');
 }
 function cell(value: string | number): string {

@@ -112,6 +112,7 @@ describe('the night’s log', () => {
 });
 
 describe('a log as a file', () => {
+  const iso = (at: number): string => new Date(at).toISOString();
   const lines: LogLine[] = [
     {
       at: Date.UTC(2026, 0, 2, 3, 4, 5, 6),
@@ -124,7 +125,7 @@ describe('a log as a file', () => {
     { at: Date.UTC(2026, 0, 2, 3, 4, 7), kind: 'level', who: 'Mix', what: 'loudest', number: -6.2 },
   ];
   it('is one JSON object a line, which reads back as it was', () => {
-    const read = logAsJsonLines(lines)
+    const read = logAsJsonLines(lines, iso)
       .trimEnd()
       .split('\n')
       .map((l) => JSON.parse(l) as LogLine & { time: string });
@@ -132,7 +133,7 @@ describe('a log as a file', () => {
     expect(read[0]!.time).toBe('2026-01-02T03:04:05.006Z');
   });
   it('is a table in which commas and quotes stay in their cells, and nothing is a formula', () => {
-    expect(logAsCsv(lines).split('\r\n')).toEqual([
+    expect(logAsCsv(lines, iso).split('\r\n')).toEqual([
       'time,kind,who,what,number',
       '2026-01-02T03:04:05.006Z,act,phone 1,"look “a, b”",',
       '2026-01-02T03:04:06.000Z,fault,Sound,"\'=1+1 says ""no""",',

@@ -118,7 +118,8 @@ class BridgeFrames implements Frames {
     const ahead = Math.min(AHEAD_MOST, Math.max(0, this.now - this.time));
     this.pictureTime = this.#framePicture + (this.#goesOn ? ahead : 0);
     if (this.alive) this.#thereAt = now;
-    const resting = now - this.#thereAt > PAGE_HOLD_MS && this.#rest(Math.min(0.1, (now - this.#readAt) / 1000));
+    const resting =
+      now - this.#thereAt > PAGE_HOLD_MS && this.#rest(Math.min(0.1, (now - this.#readAt) / 1000));
     this.#readAt = now;
     return value !== null || resting;
   }

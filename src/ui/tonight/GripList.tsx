@@ -64,7 +64,7 @@ function deedOf(what: Deed['do'], show: Show): Deed | null {
 
 /** One list of what is on what: keys, controllers and addresses, and what each of them does. */
 export function GripList({ show }: { readonly show: Show }) {
-  const clash = clashes(show.grips);
+  const clash = clashes(show);
   const add = (): void => {
     const taken = new Set(show.grips.map((g) => (g.touch.by === 'key' ? g.touch.key : ''))),
       key = KEYS.find((k) => !taken.has(k) && !show.looks.some((l) => l.key === k)) ?? 'x';
@@ -171,7 +171,11 @@ function GripRow({
       {kind === 'value' && touch.by === 'key' && (
         <Box>A key cannot move a value: give it to a controller.</Box>
       )}
-      {shared > 1 && <Box sx={{ borderLeft: '6px solid', pl: 1 }}>{shared} grips are on this.</Box>}
+      {shared > 1 && (
+        <Box sx={{ borderLeft: '6px solid', pl: 1 }}>
+          {shared} things are on this: grips, looks, hand controls.
+        </Box>
+      )}
       <Box sx={{ flex: 1 }} />
       <IconAct
         act="delete"

@@ -167,14 +167,14 @@ function Log({ close }: { readonly close: () => void }) {
         <Button
           variant="outlined"
           disabled={!lines?.length}
-          onClick={() => save(logAsJsonLines(lines ?? []), 'jsonl', 'application/x-ndjson')}
+          onClick={() => save(logAsJsonLines(lines ?? [], isoText), 'jsonl', 'application/x-ndjson')}
         >
           Save as JSON lines
         </Button>
         <Button
           variant="outlined"
           disabled={!lines?.length}
-          onClick={() => save(logAsCsv(lines ?? []), 'csv', 'text/csv')}
+          onClick={() => save(logAsCsv(lines ?? [], isoText), 'csv', 'text/csv')}
         >
           Save as CSV
         </Button>
@@ -227,6 +227,7 @@ function Lines({ lines }: { readonly lines: readonly LogLine[] }) {
   );
 }
 
+const isoText = (at: number): string => new Date(at).toISOString();
 const timeText = (at: number): string => new Date(at).toTimeString().slice(0, 8);
 const nightText = (night: string): string =>
   new Date(`${night}T12:00`).toLocaleDateString([], { weekday: 'short', day: 'numeric', month: 'long' });

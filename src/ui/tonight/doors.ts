@@ -227,12 +227,15 @@ function nightLines(show: Show): DoorLine[] {
         remedy: 'Choose its inputs anew.',
         place: 'tonight',
       });
-  const clash = clashes(show.grips).size;
+  const clash = clashes(show).size;
   if (clash > 0)
     lines.push({
       what: 'Grips',
       state: 'mind',
-      words: `${clash} grips are on a key or controller that others are on too.`,
+      words:
+        clash === 1
+          ? 'One grip is on a key or controller that something else is on too.'
+          : `${clash} grips are on a key or controller that something else is on too.`,
       remedy: 'Look them over.',
       place: 'tonight',
     });
