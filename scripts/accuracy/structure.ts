@@ -71,10 +71,10 @@ function truthOf(passages: readonly Passage[]): Readonly<Record<Turn, number[]>>
 const NEAR: Readonly<Record<Turn, number>> = { drop: 0.5, return: 0.5, break: 3, build: 4, section: 2 };
 
 export function structureReport(report: Report, quick: boolean): void {
-  for (const side of ['known', 'unknown'] as const) dance(side, report, quick ? 6 : 16);
+  for (const side of ['known', 'unknown'] as const) dance(side, report, quick ? 3 : 14);
   let minutes = 0;
   const falsely = { drop: 0, build: 0 };
-  for (let i = 0; i < (quick ? 4 : 10); i++) {
+  for (let i = 0; i < (quick ? 2 : 10); i++) {
     const seed = FRESH + 500 + i,
       song = i % 2 === 0 ? makeArranged(seed, 'unknown', 100) : lineSong(seed, 'unknown', 60);
     if (!song) continue;
@@ -110,7 +110,7 @@ function dance(side: Side, report: Report, pieces: number): void {
   let minutes = 0;
   for (let i = 0; i < pieces; i++) {
     const seed = FRESH + i,
-      song: Song = makeDance(seed, side, 200, formOf(seed)),
+      song: Song = makeDance(seed, side, 160, formOf(seed)),
       told = listenToStructure(record(song, drawTreatment(seed, side), seed)),
       truth = truthOf(song.passages!);
     minutes += song.seconds / 60;

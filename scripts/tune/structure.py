@@ -12,7 +12,7 @@ out, minutes, sources = sys.argv[1], float(sys.argv[2]), sys.argv[3:]
 SEED = int(os.environ.get('SEED', 4)); torch.manual_seed(SEED); rng = np.random.default_rng(SEED)
 SIZE = int(os.environ.get('SIZE', 48)); RATE = float(os.environ.get('RATE', 4e-3))
 STEP = 8 * 256 / 48000
-CHUNK, BATCH, WARM = 900, 32, 120
+CHUNK, BATCH, WARM = 800, 32, 120
 HELD, BUILD, PROGRESS, DROP, RETURN, SECTION = range(6)
 
 def prepare(p):
@@ -45,14 +45,18 @@ for s in sources:
     whole = sum(p['frames'] for p in d['pieces'])
     x = np.fromfile(s + '.f32', dtype=np.float32, count=whole * n).reshape(-1, n)
     for p in d['pieces']: data.append((p, x[p['offset']:p['offset'] + p['frames']], *prepare(p)))
-held = max(4, len(data) // 12) // 2 * 2; test, train = data[-held:], data[:-held]
+# several takes of one song are on one side
+songs = sorted({json.dumps([d[0]['from'], d[0]['passages'], d[0]['name']]) for d in data}); rng.shuffle(songs)
+kept = set(songs[:max(4, len(songs) // 10)])
+apart = lambda d: json.dumps([d[0]['from'], d[0]['passages'], d[0]['name']]) in kept
+test, train = [d for d in data if apart(d)], [d for d in data if not apart(d)]
 inputs = train[0][1].shape[1]
 allx = np.vstack([d[1] for d in train]); mean, std = allx.mean(0), allx.std(0) + 0.05; del allx
 print(len(train), 'pieces', int(sum(len(d[1]) for d in train) * STEP), 's', inputs, 'inputs', SIZE, flush=True)
 class Net(torch.nn.Module):
     def __init__(self):
         super().__init__(); self.g = torch.nn.GRU(inputs, SIZE, batch_first=True); self.o = torch.nn.Linear(SIZE, 6)
-    def forward(self, x): return self.o(self.g(x)[0])
+    def forward(self, x): return self.o(torch.nn.functional.dropout(self.g(x)[0], 0.25, self.training))
 net = Net()
 if os.environ.get('RESUME'): net.load_state_dict(torch.load(os.environ['RESUME']))
 def export():
@@ -64,7 +68,16 @@ def export():
     cells = [{'inputs': inputs, 'size': SIZE, 'inputWeights': q(wi), 'stateWeights': q(v(g.weight_hh_l0)), 'inputBias': q(bi), 'stateBias': q(v(g.bias_hh_l0))}]
     json.dump({'cells': cells, 'outputs': 6, 'outWeights': q(v(net.o.weight)), 'outBias': q(v(net.o.bias))}, open(out, 'w'), separators=(',', ':'))
     torch.save(net.state_dict(), out + '.pt')
-opt = torch.optim.Adam(net.parameters(), RATE); bce = torch.nn.BCEWithLogitsLoss(reduction='none')
+def told():
+    net.eval()
+    with torch.no_grad():
+        per = []
+        for p, x, t, w in test:
+            y = net(torch.from_numpy(((x[None] - mean) / std).astype(np.float32)))[0]
+            per.append((bce(y, torch.from_numpy(t)) * torch.from_numpy(w)).mean(0).numpy())
+    print('held-out loss', np.round(np.mean(per, 0), 4).tolist(), flush=True); net.train()
+
+opt = torch.optim.AdamW(net.parameters(), RATE, weight_decay=0.02); bce = torch.nn.BCEWithLogitsLoss(reduction='none')
 weight = np.array([len(d[1]) * (1 if d[0]['passages'] else 0.7) for d in train], float); weight /= weight.sum()
 start = time.process_time(); steps = 0; running = 0
 while True:
@@ -83,16 +96,10 @@ while True:
         if a > 0: w[:WARM] = 0
         xs.append(x); ts.append(t); ws.append(w)
     x = torch.from_numpy(((np.stack(xs) - mean) / std).astype(np.float32)); t = torch.from_numpy(np.stack(ts)); w = torch.from_numpy(np.stack(ws))
-    y = net(x + 0.1 * torch.randn_like(x))
+    y = net(x + 0.25 * torch.randn_like(x))
     loss = (bce(y, t) * w).mean((0, 1)).sum()
     opt.zero_grad(); loss.backward(); torch.nn.utils.clip_grad_norm_(net.parameters(), 1.0); opt.step(); steps += 1
     running = loss.item() if steps == 1 else 0.98 * running + 0.02 * loss.item()
     if steps % 100 == 0: export(); print(steps, round(time.process_time() - start), round(running, 4), flush=True)
-export()
-net.eval()
-with torch.no_grad():
-    per = []
-    for p, x, t, w in test:
-        y = net(torch.from_numpy(((x[None] - mean) / std).astype(np.float32)))[0]
-        per.append((bce(y, torch.from_numpy(t)) * torch.from_numpy(w)).mean(0).numpy())
-    print('held-out loss', np.round(np.mean(per, 0), 4).tolist(), 'steps', steps)
+    if steps % 400 == 0: told()
+export(); told()

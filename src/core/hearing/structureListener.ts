@@ -18,10 +18,10 @@ const HELD = 0,
 /** Where each is believed, and where a state is over. */
 const BELIEVED: Readonly<Record<Turn, number>> = {
   break: 0.6,
-  build: 0.55,
-  drop: 0.5,
+  build: 0.5,
+  drop: 0.45,
   return: 0.5,
-  section: 0.5,
+  section: 0.6,
 };
 const OVER = 0.3;
 const SMOOTH: Seconds = 0.4;
