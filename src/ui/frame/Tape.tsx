@@ -16,7 +16,7 @@ import { FONT } from '../theme/tokens';
 const COLUMNS = Math.min(TRACE_COLUMNS, Math.round(12 / COLUMN_SECONDS));
 const QUIETEST_DB = -54;
 
-/** The last twelve seconds of the chosen input as one coastline, notched by hits, slotted by bars. A press reads a moment. */
+/** The last twelve seconds of the chosen input as one coastline, notched by hits, slotted by bars, ruled by drops and builds. A press reads a moment. */
 export function Tape() {
   const inputs = useSession((s) => s.history.show.inputs);
   const ears = useSession((s) => s.history.show.ears);
@@ -24,6 +24,15 @@ export function Tape() {
   const input = inputs.find((i) => i.id === chosen) ?? inputs[0];
   const hits = useMemo(
     () => ears.filter((e) => e.input === input?.id && e.listening.kind === 'hit').map((e) => e.id),
+    [ears, input?.id],
+  );
+  const turns = useMemo(
+    () =>
+      ears.flatMap(({ id, input: of, listening: l }) =>
+        of === input?.id && l.kind === 'structure' && l.reading !== 'phrasePlace'
+          ? [{ id, reading: l.reading }]
+          : [],
+      ),
     [ears, input?.id],
   );
   const trace = useMemo(() => new Float32Array(COLUMNS), []);
@@ -75,6 +84,36 @@ export function Tape() {
         g.fillStyle = ground;
         g.fillRect(x - 0.75, 0, 1.5, floor);
       } else g.fillRect(x - 1, floor + 4, 2.5, 4);
+    }
+    // The course of the piece, where somebody listens for it: how far a build has come as a line, what happened as a rule with its word.
+    g.strokeStyle = nowInk;
+    g.lineWidth = 2.5;
+    g.font = `700 13px ${FONT.text}`;
+    for (const { id, reading } of turns) {
+      live.trace(id, hitTrace);
+      let rising = false;
+      for (let i = 0; i < COLUMNS; i++) {
+        const v = hitTrace[i]!,
+          x = i * dx;
+        if (!(v > 0)) {
+          if (rising) g.stroke();
+          rising = false;
+          continue;
+        }
+        if (reading === 'progress') {
+          if (!rising) g.beginPath();
+          rising = true;
+          g.lineTo(x, floor - 2 - v * (floor - 6));
+          continue;
+        }
+        g.fillStyle = nowInk;
+        g.fillRect(x - 1, 0, 2.5, floor);
+        g.fillStyle = ground;
+        g.fillRect(x + 2, 0, g.measureText(reading).width + 6, 16);
+        g.fillStyle = nowInk;
+        g.fillText(reading, x + 5, 12.5);
+      }
+      if (rising) g.stroke();
     }
     g.fillStyle = nowInk;
     g.fillRect(width - 4, 0, 4, floor + 2);

@@ -6,7 +6,7 @@ import type { Show, StageState } from '../../core/show';
 import { live, useFrame } from '../live/live';
 import { followWords } from './words';
 
-/** What is in and how far, in one line across; and what will go on by itself. */
+/** What is in and how far, in one line across; what will go on by itself; and how far a build has come. */
 export function FadeStrip({
   show,
   stage,
@@ -24,6 +24,16 @@ export function FadeStrip({
     if (fade === was.current || !bar.current) return;
     was.current = fade;
     bar.current.style.transform = `scaleX(${fade})`;
+  });
+  // Where somebody listens for builds, how far one has come.
+  const build = show.ears.find((e) => e.listening.kind === 'structure' && e.listening.reading === 'progress'),
+    rising = useRef<HTMLDivElement>(null),
+    word = useRef<HTMLSpanElement>(null);
+  useFrame(() => {
+    if (!rising.current || !word.current) return;
+    const x = build ? live.signal(build.id) : 0;
+    rising.current.style.transform = `scaleX(${x > 0 ? x : 0})`;
+    word.current.style.display = x > 0 ? 'inline' : 'none';
   });
   const cue = show.cues.find((c) => c.id === stage.cue),
     name = cue ? `${numberText(cue.number)} ${cue.name}` : null;
@@ -65,10 +75,27 @@ export function FadeStrip({
         })}
       />
       <Box
+        ref={rising}
+        aria-hidden
+        sx={(t) => ({
+          position: 'absolute !important',
+          left: 0,
+          right: 0,
+          bottom: 0,
+          height: 10,
+          background: t.ink.now,
+          transformOrigin: 'left',
+          transform: 'scaleX(0)',
+        })}
+      />
+      <Box
         component="span"
         sx={{ fontWeight: 700, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
       >
         {what} {how}
+      </Box>
+      <Box component="span" ref={word} sx={(t) => ({ display: 'none', fontWeight: 800, color: t.ink.now })}>
+        build
       </Box>
       <Box
         component="span"
