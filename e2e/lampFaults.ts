@@ -4,7 +4,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { emptyShow } from '../src/core/ferry/show';
-import { EMPTY_MEMORY, type Show } from '../src/core/show/types';
+import { EMPTY_MEMORY, type Show, type Wire } from '../src/core/show/types';
 import { writeShowFile } from '../src/data/showFile';
 import { openShowFile, type Server, until } from './support';
 
@@ -45,6 +45,17 @@ const STROBE_AT = 10,
 const AFTER_MS = 600,
   OVER_MS = 300;
 
+/** A wire that goes to a node on loopback. */
+export const wireTo = (port: number, more: Pick<Wire, 'rate' | 'keepAlive' | 'safe'>): Wire => ({
+  id: 'wire-1',
+  name: 'Wire',
+  protocol: 'artnet',
+  universes: null,
+  target: { kind: 'network', host: '127.0.0.1', port },
+  priority: 100,
+  sync: false,
+  ...more,
+});
 /** A lamp that is lit and a strobe that flashes, sent to a node on loopback. */
 function faultShow(port: number): Show {
   return {
@@ -61,18 +72,7 @@ function faultShow(port: number): Show {
       },
     ],
     wires: [
-      {
-        id: 'wire-1',
-        name: 'Wire',
-        protocol: 'artnet',
-        universes: null,
-        target: { kind: 'network', host: '127.0.0.1', port },
-        priority: 100,
-        sync: false,
-        rate: 40,
-        keepAlive: 400,
-        safe: { then: 'dark', afterMs: AFTER_MS, overMs: OVER_MS },
-      },
+      wireTo(port, { rate: 40, keepAlive: 400, safe: { then: 'dark', afterMs: AFTER_MS, overMs: OVER_MS } }),
     ],
   };
 }

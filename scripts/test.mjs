@@ -21,6 +21,8 @@ ensureOthers();
 ensureBuild();
 process.env.CHROMIUM = chromiumPath();
 
+/** So many files are named when all are through, to see where the time goes. */
+const SLOWEST = 8;
 let passed = 0,
   failed = 0;
 const began = performance.now();
@@ -47,9 +49,12 @@ function jest(what, args, minutes) {
     { cwd: root, stdio: ['ignore', 2, 2], timeout: minutes * 60000, killSignal: 'SIGKILL' },
   );
   try {
-    const { numPassedTests, numFailedTests, numFailedTestSuites, success } = JSON.parse(
+    const { numPassedTests, numFailedTests, numFailedTestSuites, success, testResults } = JSON.parse(
       readFileSync(report, 'utf8'),
     );
+    const took = ({ startTime, endTime }) => Math.round((endTime - startTime) / 1000),
+      slowest = [...testResults].sort((a, b) => took(b) - took(a)).slice(0, SLOWEST);
+    say(`the slowest: ${slowest.map((r) => `${path.basename(r.name)} ${took(r)} s`).join(', ')}.`);
     passed += numPassedTests;
     failed += numFailedTests;
     // A file that could not even be loaded has no failed test, and is a failure all the same.

@@ -37,6 +37,8 @@ export const EVERY_EAR: readonly Listening[] = [
   { kind: 'brightness' },
   { kind: 'presence', what: 'sound' },
   { kind: 'presence', what: 'speech' },
+  { kind: 'structure', reading: 'progress', bars: 8 },
+  { kind: 'structure', reading: 'phrasePlace', bars: 8 },
   { kind: 'vector', of: 'spectrum', scale: 'log', points: 256 },
   { kind: 'vector', of: 'waveform', scale: 'linear', points: 256 },
 ];

@@ -7,7 +7,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { WebSocket } from 'ws';
-import { Node } from '../../e2e/lampFaults';
+import { Node, wireTo } from '../../e2e/lampFaults';
 import { openShowFile, playFerry, startServer, until, visit } from '../../e2e/support';
 import { emptyShow } from '../../src/core/ferry';
 import { EMPTY_MEMORY, type Grip, type Show } from '../../src/core/show';
@@ -31,20 +31,7 @@ function handShow(port: number): Show {
       { id: 'a', name: 'A', mode: 'rgb', universe: 0, address: 1, rest: { dimmer: 100, colour: '#ffffff' } },
     ],
     grips: touches.map((touch, i) => ({ id: `grip-${i}`, touch, deed: flash })),
-    wires: [
-      {
-        id: 'wire-1',
-        name: 'Wire',
-        protocol: 'artnet',
-        universes: null,
-        target: { kind: 'network', host: '127.0.0.1', port },
-        priority: 100,
-        sync: false,
-        rate: 44,
-        keepAlive: 800,
-        safe: { then: 'hold' },
-      },
-    ],
+    wires: [wireTo(port, { rate: 44, keepAlive: 800, safe: { then: 'hold' } })],
   };
 }
 
