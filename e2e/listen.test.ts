@@ -5,6 +5,7 @@ import path from 'node:path';
 import { writeWav } from '../src/core/audio/wav';
 import { withFerry } from './stage';
 import {
+  choose,
   microphoneFile,
   named,
   openMenu,
@@ -223,6 +224,29 @@ describe('ears', () => {
         n?.endsWith('note begins'),
       ),
     );
+    await undo(v.page);
+  });
+  it('one counts phrases of the show’s bars, as long as is chosen, and is named so', async () => {
+    await tryEar('How it goes on', 'Place in the phrase');
+    await choose(v.page, 'bars', '4');
+    await press(v.page, 'button', 'Keep only');
+    const name = 'place in the phrase of 4 bars';
+    const number = (): Promise<string | undefined> =>
+      v.page.$$eval(
+        '[aria-label=Ears] [role=group]',
+        (all, n) => all.find((e) => e.getAttribute('aria-label')?.endsWith(n))?.textContent,
+        name,
+      );
+    const seen = new Set<string>();
+    // It goes round, and is never beyond its ends.
+    await until('it to go through its quarters', async () => {
+      const x = Number((await number())?.split(name)[1]?.match(/\d\.\d\d/)?.[0] ?? NaN);
+      if (x >= 0) {
+        expect(x).toBeLessThanOrEqual(1);
+        seen.add(String(Math.min(3, Math.floor(x * 4))));
+      }
+      return seen.size === 4;
+    });
     await undo(v.page);
   });
   it('a set of five gives a row and five signals; its crossovers are moved on the field', async () => {

@@ -4,6 +4,7 @@ import type { BandFrame } from './bandFrame';
 import { Gru, type GruWeights } from './gru';
 import { STRUCTURE_HOPS, StructureFrame } from './structureFrame';
 import trained from './weights/structure.json';
+import trainedToo from './weights/structureToo.json';
 
 /** What happens in the course of a piece, in the order in which it usually does. */
 export const TURNS = ['break', 'build', 'drop', 'return', 'section'] as const;
@@ -18,10 +19,10 @@ const HELD = 0,
 /** Where each is believed, and where a state is over. */
 const BELIEVED: Readonly<Record<Turn, number>> = {
   break: 0.6,
-  build: 0.5,
-  drop: 0.45,
+  build: 0.6,
+  drop: 0.5,
   return: 0.5,
-  section: 0.6,
+  section: 0.5,
 };
 const OVER = 0.3;
 const SMOOTH: Seconds = 0.4;
@@ -59,7 +60,7 @@ export interface Pace {
 
 /**
  * The course of a piece as it is heard: breaks, builds and how far they have come, drops, returns, other sections, and phrases of bars.
- * A network over {@link StructureFrame} tells likelihoods, 23 times a second; causal, and at any tempo.
+ * Two networks over {@link StructureFrame} tell likelihoods, 23 times a second; causal, and at any tempo.
  */
 export class StructureListener {
   /** Which turns are told in this hop; how long ago each was; and how sure it is, 0 to 1. By their place in {@link TURNS}. */
@@ -75,6 +76,8 @@ export class StructureListener {
   /** The show's tempo; without it there are no phrases. */
   pace: Pace | null = null;
   readonly #gru = new Gru(trained as GruWeights);
+  readonly #too = new Gru(trainedToo as GruWeights);
+  readonly #out = new Float32Array(6);
   readonly #frame: StructureFrame;
   readonly #hop: Seconds;
   readonly #since = new Float64Array(TURNS.length).fill(Infinity);
@@ -101,7 +104,7 @@ export class StructureListener {
       this.barAgo = pace!.beatAgo + this.#hop;
     }
     if (!this.#frame.take(bands)) return;
-    const out = this.#gru.step(this.#frame.input),
+    const out = this.#likelihoods(),
       ease = 1 - Math.exp((-STRUCTURE_HOPS * this.#hop) / SMOOTH);
     this.#held += (out[HELD]! - this.#held) * ease;
     this.#building += (out[BUILD]! - this.#building) * ease;
@@ -114,6 +117,14 @@ export class StructureListener {
     this.progress = this.#isBuild ? Math.max(this.progress, out[PROGRESS]!) : 0;
   }
 
+  /** The mean of both networks: they err in different places. */
+  #likelihoods(): Float32Array {
+    const out = this.#out,
+      one = this.#gru.step(this.#frame.input),
+      other = this.#too.step(this.#frame.input);
+    for (let i = 0; i < out.length; i++) out[i] = (one[i]! + other[i]!) / 2;
+    return out;
+  }
   /** A state begins, goes on or is over. @returns whether it lasts */
   #state(was: boolean, p: number, turn: number, tells: boolean): boolean {
     if (was) return p > OVER;
