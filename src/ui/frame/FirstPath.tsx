@@ -19,7 +19,10 @@ function goStep(step: number | null): void {
 export const beginPath = (): void => goStep(0);
 /** Goes on where it was before a reload. */
 export function resumePath(): void {
-  void getSetting<number | null>(SETTING, null).then((step) => usePath.setState({ step }));
+  // One that was begun a moment ago may not be kept yet.
+  void getSetting<number | null>(SETTING, null).then((step) => {
+    if (usePath.getState().step === null) usePath.setState({ step });
+  });
 }
 
 /** The first path: one step at a time, along the foot of the running show, done by doing it. */
