@@ -20,6 +20,8 @@ const config = {
     {
       ...shared,
       displayName: 'unit',
+      // Looked up in each test's own world, it makes sums over sound several times slower.
+      sandboxInjectedGlobals: ['Math'],
       testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'],
     },
     {

@@ -8,10 +8,10 @@ import { listenToStructure } from './structure';
 const plan: FormOf = (least) =>
   (
     [
-      ['main', 8],
-      ['break', 4],
+      ['main', 6],
+      ['break', 2],
       ['build', 4],
-      ['main', Math.max(6, least - 16)],
+      ['main', Math.max(2, least - 12)],
     ] as [Section, number][]
   ).flatMap(([what, bars]) =>
     Array.from({ length: bars }, (_, bar): PlannedBar => ({
@@ -28,9 +28,10 @@ const plan: FormOf = (least) =>
   );
 
 it('a planned drop is told at its stroke, with its build before it, and neither is told elsewhere', () => {
-  const song = makeDance(70006, 'known', 46, plan),
+  const song = makeDance(70006, 'known', 28, plan),
     { turns, progress } = listenToStructure(
       record(song, { ...drawTreatment(70006, 'known'), peakDb: -3 }, 1),
+      false,
     ),
     build = song.passages!.find((p) => p.what === 'build')!,
     beat = song.beats[1]! - song.beats[0]!;

@@ -26,10 +26,12 @@ interface Told {
   readonly progress: number[];
 }
 
-export function listenToStructure({ left, right }: Pick<Mixed, 'left' | 'right'>): Told {
+/** @param beats - whether beats are found too, without which there are no phrases */
+export function listenToStructure({ left, right }: Pick<Mixed, 'left' | 'right'>, beats = true): Told {
   const hearing = new Hearing(48000, 256),
     clock = new BeatClock(),
-    { structure, beat } = hearing,
+    { structure } = hearing,
+    beat = beats ? hearing.beat : null,
     hop = makeHop(256),
     dt = 256 / 48000,
     turns = Object.fromEntries(TURNS.map((t) => [t, []])) as unknown as Told['turns'],
