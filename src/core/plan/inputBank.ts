@@ -9,7 +9,7 @@ import { InputMeter } from '../ears/inputMeter';
 import { InputHearing, takeChannel, type Channel, type StageName } from '../hearing/hearing';
 import { NoteState } from '../notes/noteState';
 import { inInputOrder } from '../show/inputs';
-import { playedInputOf } from '../show/stems';
+import { playedInputOf, wholeInputOf } from '../show/stems';
 import type { Ear, Input, Show, Song, Tempo } from '../show/types';
 import { dbToGain, HOP, SAMPLE_RATE, type Seconds } from '../units';
 import {
@@ -107,7 +107,11 @@ export class InputBank {
     this.#song = song;
     const bpm = song?.bpm ?? null,
       heard = song?.inputs ?? null;
-    for (const input of this.#inputs) input.quiet = heard !== null && !heard.includes(input.source.id);
+    for (const input of this.#inputs)
+      input.quiet = heard !== null && !heard.includes(wholeInputOf(input.source.id));
+    // A mix that is listened to is nothing without its parts; they come before it.
+    for (const { quiet, parts } of this.#inputs.toReversed())
+      if (!quiet) for (const part of parts) part.input.quiet = false;
     this.#tempo = bpm === null || !this.#shown ? this.#shown : { ...this.#shown, source: 'typed', bpm };
   }
 

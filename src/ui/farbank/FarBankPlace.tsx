@@ -72,7 +72,7 @@ export function FarBankPlace() {
             lamps.length === 0
               ? 'no lamps yet'
               : pulled
-                ? 'the cable is out: lamps hold what they had, then rest'
+                ? 'the cable is out: lamps stay as they were'
                 : 'lamps as their packets were decoded'
           }
           loud={pulled}

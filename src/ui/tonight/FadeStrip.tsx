@@ -28,10 +28,12 @@ export function FadeStrip({
   // Where somebody listens for builds, how far one has come.
   const build = show.ears.find((e) => e.listening.kind === 'structure' && e.listening.reading === 'progress'),
     rising = useRef<HTMLDivElement>(null),
-    word = useRef<HTMLSpanElement>(null);
+    word = useRef<HTMLSpanElement>(null),
+    rose = useRef(NaN);
   useFrame(() => {
-    if (!rising.current || !word.current) return;
     const x = build ? live.signal(build.id) : 0;
+    if (x === rose.current || !rising.current || !word.current) return;
+    rose.current = x;
     rising.current.style.transform = `scaleX(${x > 0 ? x : 0})`;
     word.current.style.display = x > 0 ? 'inline' : 'none';
   });
