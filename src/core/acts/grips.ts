@@ -1,3 +1,4 @@
+import { isNumbered } from '../makers/making';
 import type { Deed, Grip, Show } from '../show/types';
 import { clamp } from '../units';
 import type { Act } from './act';
@@ -71,10 +72,9 @@ export class GripBoard {
           : NaN;
       case 'midi': {
         if (moved.by !== 'midi') return NaN;
-        const numbered = touch.message === 'controller' || touch.message === 'note';
         return touch.message === moved.message &&
           touch.channel === moved.channel + 1 &&
-          (!numbered || touch.number === moved.number) &&
+          (!isNumbered(touch.message) || touch.number === moved.number) &&
           (touch.device === this.simulatedId) === moved.simulated
           ? moved.value
           : NaN;
@@ -134,7 +134,7 @@ const placeOf = (touch: Grip['touch']): string =>
     ? `key ${touch.key}`
     : touch.by === 'osc'
       ? `osc ${touch.address}`
-      : `midi ${touch.device === SIMULATED_MIDI_ID} ${touch.message} ${touch.channel} ${touch.message === 'controller' || touch.message === 'note' ? touch.number : ''}`;
+      : `midi ${touch.device === SIMULATED_MIDI_ID} ${touch.message} ${touch.channel} ${isNumbered(touch.message) ? touch.number : ''}`;
 
 /**
  * Grips of one key, controller or address, with how many things are on it: other grips, looks that have the key for their own, and

@@ -1,4 +1,4 @@
-import type { Touch } from '../makers/making';
+import { isNumbered, type Touch } from '../makers/making';
 import type { Maker } from '../show/types';
 import { clamp } from '../units';
 import type { Act } from './act';
@@ -51,7 +51,7 @@ export function actsOfMidi(map: TouchMap, midi: MidiTouch, simulatedId: string):
   const { message, channel, number, value, simulated } = midi;
   return map.midi.flatMap(({ maker, touch }): Act[] => {
     if (touch.message !== message || touch.channel !== channel + 1) return [];
-    if ((message === 'controller' || message === 'note') && touch.number !== number) return [];
+    if (isNumbered(message) && touch.number !== number) return [];
     if ((touch.device === simulatedId) !== simulated) return [];
     // A pressed key is pressed, however softly; its strength goes along.
     return [{ do: 'touch', maker, value: message === 'note' && value > 0 ? 0.5 + value / 2 : value }];

@@ -2,7 +2,7 @@
 export const PHRASES = [4, 8, 16] as const;
 export type PhraseBars = (typeof PHRASES)[number];
 const LONGEST = 16;
-/** What was found fades by so much a bar: after half a minute a piece may begin anew. */
+/** What was found fades by so much a bar, to half in some twenty bars: then a piece may begin anew. */
 const KEEP = 0.97;
 /** Another place must be better founded by this much than the one that is believed. */
 const STUBBORN = 1.3,

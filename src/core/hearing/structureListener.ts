@@ -6,9 +6,18 @@ import { STRUCTURE_HOPS, StructureFrame } from './structureFrame';
 import trained from './weights/structure.json';
 import trainedToo from './weights/structureToo.json';
 
+/** Of each turn: where it is believed; how long after it that usually is, where no stroke says it more finely; and how much of a phrase's beginning it is evidence for. */
+const TURN = {
+  break: { believed: 0.6, lag: 0.9, evidence: 0.6 },
+  build: { believed: 0.6, lag: 1.2, evidence: 0.5 },
+  drop: { believed: 0.5, lag: 0.15, evidence: 1 },
+  return: { believed: 0.5, lag: 0.2, evidence: 0.8 },
+  section: { believed: 0.5, lag: 0.7, evidence: 0.6 },
+} as const;
+export type Turn = keyof typeof TURN;
 /** What happens in the course of a piece, in the order in which it usually does. */
-export const TURNS = ['break', 'build', 'drop', 'return', 'section'] as const;
-export type Turn = (typeof TURNS)[number];
+export const TURNS = ['break', 'build', 'drop', 'return', 'section'] as const satisfies readonly Turn[];
+const placeOf = (turn: Turn): number => TURNS.indexOf(turn);
 /** The network's outputs: the low end is held back, a build, how far it has come, and what happens now. */
 const HELD = 0,
   BUILD = 1,
@@ -16,34 +25,11 @@ const HELD = 0,
   DROP = 3,
   RETURN = 4,
   SECTION = 5;
-/** Where each is believed, and where a state is over. */
-const BELIEVED: Readonly<Record<Turn, number>> = {
-  break: 0.6,
-  build: 0.6,
-  drop: 0.5,
-  return: 0.5,
-  section: 0.5,
-};
+/** A state is over where it is believed no longer. */
 const OVER = 0.3;
 const SMOOTH: Seconds = 0.4;
 /** Two of a kind are at least so far apart. */
 const APART: Seconds = 4;
-/** How much of a phrase's beginning each is evidence for. */
-const EVIDENCE: Readonly<Record<Turn, number>> = {
-  break: 0.6,
-  build: 0.5,
-  drop: 1,
-  return: 0.8,
-  section: 0.6,
-};
-/** How long after the change each is usually believed, where no stroke says it more finely. */
-const USUAL_LAG: Readonly<Record<Turn, Seconds>> = {
-  break: 0.9,
-  build: 1.2,
-  drop: 0.15,
-  return: 0.2,
-  section: 0.7,
-};
 /** What changes further from a bar's beginning than this share of a bar is none of a phrase. */
 const NEAR_BAR = 0.3;
 /** Before that much was heard nothing is a change. */
@@ -109,11 +95,11 @@ export class StructureListener {
     this.#held += (out[HELD]! - this.#held) * ease;
     this.#building += (out[BUILD]! - this.#building) * ease;
     if (this.#heard < WARM_UP) return;
-    if (out[DROP]! > BELIEVED.drop) this.#tell(2, out[DROP]!);
-    else if (out[RETURN]! > BELIEVED.return && this.#since[2]! > APART) this.#tell(3, out[RETURN]!);
-    else if (out[SECTION]! > BELIEVED.section) this.#tell(4, out[SECTION]!);
-    this.#isHeld = this.#state(this.#isHeld, this.#held, 0, !this.#isBuild);
-    this.#isBuild = this.#state(this.#isBuild, this.#building, 1, true);
+    if (out[DROP]! > TURN.drop.believed) this.#tell('drop', out[DROP]!);
+    else if (out[RETURN]! > TURN.return.believed && this.#isLong('drop')) this.#tell('return', out[RETURN]!);
+    else if (out[SECTION]! > TURN.section.believed) this.#tell('section', out[SECTION]!);
+    this.#isHeld = this.#state(this.#isHeld, this.#held, 'break', !this.#isBuild);
+    this.#isBuild = this.#state(this.#isBuild, this.#building, 'build', true);
     this.progress = this.#isBuild ? Math.max(this.progress, out[PROGRESS]!) : 0;
   }
 
@@ -126,37 +112,38 @@ export class StructureListener {
     return out;
   }
   /** A state begins, goes on or is over. @returns whether it lasts */
-  #state(was: boolean, p: number, turn: number, tells: boolean): boolean {
+  #state(was: boolean, p: number, turn: 'break' | 'build', tells: boolean): boolean {
     if (was) return p > OVER;
-    if (p < BELIEVED[TURNS[turn]!]) return false;
+    if (p < TURN[turn].believed) return false;
     if (tells) this.#tell(turn, p);
     return true;
   }
-  #tell(turn: number, sure: number): void {
-    if (this.#since[turn]! < APART) return;
-    const name = TURNS[turn]!,
+  /** Whether a turn was not told of late. */
+  #isLong(turn: Turn): boolean {
+    return this.#since[placeOf(turn)]! >= APART;
+  }
+  #tell(turn: Turn, sure: number): void {
+    if (!this.#isLong(turn)) return;
+    const arrives = turn === 'drop' || turn === 'return',
       { lowAgo, lowRise } = this.#frame,
-      ago =
-        name === 'drop' || name === 'return'
-          ? strokeAgo(lowAgo, lowRise, this.#hop, USUAL_LAG[name])
-          : USUAL_LAG[name];
-    this.#since[turn] = 0;
-    this.told[turn] = 1;
-    this.ago[turn] = ago;
-    this.sure[turn] = sure;
-    if (name === 'drop' || name === 'return') {
+      { lag, evidence } = TURN[turn],
+      ago = arrives ? strokeAgo(lowAgo, lowRise, this.#hop, lag) : lag;
+    this.#note(turn, ago, sure);
+    if (arrives) {
       this.#isBuild = this.#isHeld = false;
       this.#building = this.#held = 0;
       this.progress = 0;
     }
     // Any of them is the beginning of something else; what is told so is not told again a moment later.
-    if (name !== 'section' && this.#since[4]! > APART) {
-      this.#since[4] = 0;
-      this.told[4] = 1;
-      this.ago[4] = ago;
-      this.sure[4] = sure;
-    }
-    this.#mark(EVIDENCE[name] * sure, ago);
+    if (turn !== 'section' && this.#isLong('section')) this.#note('section', ago, sure);
+    this.#mark(evidence * sure, ago);
+  }
+  #note(turn: Turn, ago: Seconds, sure: number): void {
+    const at = placeOf(turn);
+    this.#since[at] = 0;
+    this.told[at] = 1;
+    this.ago[at] = ago;
+    this.sure[at] = sure;
   }
   #mark(strength: number, ago: Seconds): void {
     const { pace, grid } = this;

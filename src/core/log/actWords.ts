@@ -1,6 +1,6 @@
 import type { Act } from '../acts/act';
 import { findParameter, type Show, targetOf } from '../show';
-import { mastersOf } from '../stage';
+import { cueWords, mastersOf } from '../stage';
 
 type Named = { readonly id: string; readonly name: string };
 const nameIn = (all: readonly Named[], id: string): string =>
@@ -16,7 +16,7 @@ export function parameterName(show: Show, key: string): string {
 /** A cue by its number and its name. */
 export function cueName(show: Pick<Show, 'cues'>, id: string): string {
   const cue = show.cues.find((c) => c.id === id);
-  return cue ? `cue ${cue.number} ${cue.name}`.trim() : `${id} (gone)`;
+  return cue ? `cue ${cueWords(cue)}` : `${id} (gone)`;
 }
 
 /** What was performed, in words, by the names that the show has now. */

@@ -81,13 +81,14 @@ describe('the night’s log', () => {
     log.stage(show, { ...at, look: null, cue: null }, 3);
     log.stage(show, at, 4);
     const { fade } = cue!;
+    expect([fade.unit, fade.from, cue!.delay]).toEqual(['seconds', 'now', 0]);
     expect(lines.slice(1)).toEqual([
       { at: 2, kind: 'cue', who: '', what: 'everything as it rests' },
       {
         at: 4,
         kind: 'cue',
         who: `cue ${cue!.number} ${cue!.name}`,
-        what: `${look!.name} over ${fade.length} ${fade.unit}`,
+        what: `${look!.name}, fades over ${fade.length} seconds`,
       },
     ]);
   });

@@ -1,5 +1,6 @@
 import { latestOf, type Performed } from '../acts';
 import type { Show, StageState } from '../show';
+import { fadeWords } from '../stage';
 import type { Milliseconds } from '../units';
 import { actWords, cueName } from './actWords';
 import type { LogLine } from './line';
@@ -44,9 +45,9 @@ export class NightLog {
     this.#cue = cue;
     this.#look = look;
     const looked = show.looks.find((l) => l.id === look)?.name ?? 'everything as it rests',
-      fade = show.cues.find((c) => c.id === cue)?.fade,
-      over = fade && fade.length > 0 ? ` over ${fade.length} ${fade.unit}` : '';
-    this.write({ at, kind: 'cue', who: cue === null ? '' : cueName(show, cue), what: `${looked}${over}` });
+      taken = show.cues.find((c) => c.id === cue),
+      comes = taken ? `, ${fadeWords(taken.fade, taken.delay)}` : '';
+    this.write({ at, kind: 'cue', who: cue === null ? '' : cueName(show, cue), what: `${looked}${comes}` });
   }
   /** @param now - every fault that there is at this moment */
   faults(now: readonly NightFault[], at: Milliseconds): void {

@@ -2,6 +2,7 @@ export {
   type ColourRanges,
   CLOCK_READINGS,
   GATE_SHUT,
+  isNumbered,
   LIST_ORDERS,
   loopThrough,
   type Making,

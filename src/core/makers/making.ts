@@ -119,6 +119,10 @@ export type Touch =
       readonly high: number;
     };
 
+/** Whether messages of this kind bear a number of their own: which controller, which note. */
+export const isNumbered = (message: (typeof TOUCH_MESSAGES)[number]): boolean =>
+  message === 'controller' || message === 'note';
+
 export type MakerSignalKind = 'level' | 'event' | 'colour';
 
 export function makerSignalKind(making: Making): MakerSignalKind {

@@ -305,7 +305,7 @@ it('a song listens to its own inputs alone, to stems and parts of them too, and 
     deviceId: id,
     deviceName: id,
   });
-  const stem = (media: string): Stem => ({ name: media, media, gainDb: 0 }),
+  const stem = (name: string): Stem => ({ name, media: name, gainDb: 0 }),
     inputs: Input[] = [
       device('one'),
       device('part'),

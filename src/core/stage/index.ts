@@ -11,3 +11,4 @@ export {
   routeGroupMaster,
 } from './masters';
 export { type Beats, Pulse } from './pulse';
+export { cueWords, fadeWords, followWords } from './words';

@@ -1,4 +1,4 @@
-import { type Making, MAKING_LABELS, sourceOf } from '../../core/makers';
+import { isNumbered, type Making, MAKING_LABELS, sourceOf } from '../../core/makers';
 import { findSignal, type Show } from '../../core/show';
 
 /** What a maker does, in words. */
@@ -38,7 +38,7 @@ export function makerWords(making: Making, show: Pick<Show, 'ears' | 'makers'>):
 export function touchWords(touch: NonNullable<Extract<Making, { kind: 'slider' }>['touch']>): string {
   return touch.by === 'osc'
     ? (deskWords(touch.address) ?? touch.address)
-    : `${touch.message} ${touch.message === 'controller' || touch.message === 'note' ? `${touch.number}, ` : ''}channel ${touch.channel}`;
+    : `${touch.message} ${isNumbered(touch.message) ? `${touch.number}, ` : ''}channel ${touch.channel}`;
 }
 
 /** What a desk's channel is called, or null for what is none. */

@@ -1,10 +1,9 @@
 'use client';
 import { Box } from '@mui/material';
 import { useRef } from 'react';
-import { numberText } from '../../core/stage';
+import { cueWords, followWords } from '../../core/stage';
 import type { Show, StageState } from '../../core/show';
 import { live, useFrame } from '../live/live';
-import { followWords } from './words';
 
 /** What is in and how far, in one line across; what will go on by itself; and how far a build has come. */
 export function FadeStrip({
@@ -38,7 +37,7 @@ export function FadeStrip({
     word.current.style.display = x > 0 ? 'inline' : 'none';
   });
   const cue = show.cues.find((c) => c.id === stage.cue),
-    name = cue ? `${numberText(cue.number)} ${cue.name}` : null;
+    name = cue ? cueWords(cue) : null;
   const look = show.looks.find((l) => l.id === stage.look)?.name,
     what = look && cue?.look !== stage.look ? look : (name ?? look ?? 'Everything as it rests');
   const how =

@@ -1,11 +1,10 @@
 'use client';
 import { Box, ButtonBase, Typography } from '@mui/material';
-import { numberText } from '../../core/stage';
+import { cueWords, fadeWords, followWords } from '../../core/stage';
 import type { Show } from '../../core/show';
 import { perform, useSession } from '../state/session';
 import { cutEdge } from '../theme/cutEdge';
 import { FONT } from '../theme/tokens';
-import { fadeWords, followWords } from './words';
 
 const EDGES = [cutEdge(411, 3, 5), cutEdge(412, 2, 4), cutEdge(413, 2, 4), cutEdge(414, 2, 4)];
 
@@ -36,11 +35,7 @@ export function GoCard({ show, next }: { readonly show: Show; readonly next: str
           variant="h2"
           sx={{ fontSize: '1.6rem', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
         >
-          {cue
-            ? `${numberText(cue.number)} ${cue.name}`
-            : show.cues.length === 0
-              ? 'No cue yet'
-              : 'That was the last one'}
+          {cue ? cueWords(cue) : show.cues.length === 0 ? 'No cue yet' : 'That was the last one'}
         </Typography>
         <Box sx={(t) => ({ fontSize: '1.25rem', lineHeight: 1.2, color: t.ink.paperFaint })}>
           {cue

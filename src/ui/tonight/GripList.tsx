@@ -12,7 +12,7 @@ import {
   type Show,
   thingsOf,
 } from '../../core/show';
-import { canBeAlone, mastersOf, numberText } from '../../core/stage';
+import { canBeAlone, cueWords, mastersOf } from '../../core/stage';
 import { Choice } from '../controls/Choice';
 import { IconAct } from '../controls/IconAct';
 import { PhoneAddress } from '../controls/PhoneAddress';
@@ -222,7 +222,7 @@ function DeedChoice({
           name="Which cue"
           value={deed.cue}
           options={withGone(
-            show.cues.map((c) => [c.id, `${numberText(c.number)} ${c.name}`]),
+            show.cues.map((c) => [c.id, cueWords(c)]),
             deed.cue,
           )}
           onChange={(cue) => onChange({ do: 'cue', cue })}

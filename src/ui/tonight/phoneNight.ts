@@ -1,7 +1,7 @@
 'use client';
 import { useEffect } from 'react';
 import { PHONE_LOOKS_MOST, PHONE_MASTERS_MOST, type PhoneNight } from '../../core/protocols';
-import { mastersOf, numberText } from '../../core/stage';
+import { mastersOf, cueWords } from '../../core/stage';
 import { type Session, theEngine, useSession } from '../state/session';
 
 /** Phones are told no more often than this. */
@@ -10,7 +10,7 @@ const TELL_EVERY_MS = 60;
 function nightOf({ history: { show }, stage, dark, freeze }: Session): PhoneNight {
   const cueName = (id: string | null): string | null => {
       const cue = show.cues.find((c) => c.id === id);
-      return cue ? `${numberText(cue.number)} ${cue.name}`.slice(0, 400) : null;
+      return cue ? cueWords(cue).slice(0, 400) : null;
     },
     look = show.looks.find((l) => l.id === stage.look),
     cue = show.cues.find((c) => c.id === stage.cue);

@@ -1,5 +1,5 @@
-import { numberText } from '../../core/stage';
-import type { Cue, Fade, Show } from '../../core/show';
+import { numberText } from './cueList';
+import type { Cue, Fade, Show } from '../show/types';
 
 const few = (n: number, one: string, many: string): string =>
   `${numberText(n)} ${Math.abs(n - 1) < 0.005 ? one : many}`;
@@ -27,3 +27,6 @@ export function followWords(follow: NonNullable<Cue['follow']>, show: Show): str
       return `goes on at ${follow.at}`;
   }
 }
+/** A cue by its number and its name. */
+export const cueWords = ({ number, name }: Pick<Cue, 'number' | 'name'>): string =>
+  `${numberText(number)} ${name}`.trim();
