@@ -40,7 +40,7 @@ class Database extends Dexie {
   constructor() {
     super('batucada');
     this.version(1).stores({ shows: 'id, savedAt', memories: 'id', media: 'hash', settings: 'key' });
-    this.version(2).stores({ log: '++n, night' });
+    this.version(2).stores({ log: '++n, night, [night+n]' });
   }
 }
 

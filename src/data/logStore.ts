@@ -1,3 +1,4 @@
+import Dexie from 'dexie';
 import type { LogLine } from '../core/log';
 import { db, keep } from './database';
 
@@ -21,10 +22,19 @@ export async function keptNights(): Promise<string[]> {
   const nights = await db().log.orderBy('night').uniqueKeys();
   return nights.map(String).reverse();
 }
-/** One night's lines, in the order in which they were. */
-export async function linesOf(night: string): Promise<LogLine[]> {
-  const kept = await db().log.where('night').equals(night).sortBy('n');
-  return kept.map(({ n: _n, night: _night, ...line }) => line).sort((a, b) => a.at - b.at);
+/** A night's lines in their order, and the number of the last of them: from there it is read on. @param after - only those after this */
+export async function linesOf(
+  night: string,
+  after = 0,
+): Promise<{ readonly lines: LogLine[]; readonly last: number }> {
+  const kept = await db()
+    .log.where('[night+n]')
+    .between([night, after], [night, Dexie.maxKey], false)
+    .toArray();
+  return {
+    lines: kept.map(({ n: _n, night: _night, ...line }) => line),
+    last: kept.at(-1)?.n ?? after,
+  };
 }
 /** Lets go of the oldest nights. */
 export async function dropOldNights(): Promise<void> {

@@ -63,6 +63,7 @@ export {
   LASER_CODE_LEAST,
   LASER_CODE_MOST,
   LASER_DARK,
+  laserMarks,
   LASER_PAGE,
   LASER_PLAYS,
   type LaserAsk,

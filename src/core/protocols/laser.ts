@@ -63,6 +63,12 @@ export const laserAsks = [
 /** Marks of a laser's frame: dark was pressed; the show plays. */
 export const LASER_DARK = 1,
   LASER_PLAYS = 2;
+/**
+ * What a laser's frame is marked with. It is dark as soon as anything is going dark, however slowly the rest does, and until all of
+ * that is over. @param darkness - 0 to 1; what is no number is dark
+ */
+export const laserMarks = (darkness: number, plays: boolean): number =>
+  (darkness === 0 ? 0 : LASER_DARK) | (plays ? LASER_PLAYS : 0);
 
 /** The page that shows what the laser's mirrors draw. */
 export const LASER_PAGE = 'laser';

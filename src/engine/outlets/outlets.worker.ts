@@ -11,8 +11,7 @@ import {
   FRAME_EVENTS,
   FRAME_HEAD,
   FRAME_LASER,
-  LASER_DARK,
-  LASER_PLAYS,
+  laserMarks,
   LASER_POINT_BYTES,
   FRAME_PACKET,
   FRAME_VALUE,
@@ -258,9 +257,7 @@ class OutletWorker {
     const link = this.#link;
     // What would only wait is not sent: the laser goes dark rather than late.
     if (!link.ready || link.behind) return;
-    const plays = this.#plan.control?.get(Word.Playing) === 1,
-      // However slowly the rest goes dark, and comes back.
-      marks = (frames.darkness > 0 ? LASER_DARK : 0) | (plays ? LASER_PLAYS : 0);
+    const marks = laserMarks(frames.darkness, this.#plan.control?.get(Word.Playing) === 1);
     writeHead(this.#laserHead, FRAME_LASER, marks, 0, now - age);
     this.#laserPoints.set(maker.points.subarray(0, count * POINT));
     link.put(this.#laserFrame.subarray(0, FRAME_HEAD + LASER_POINT_BYTES * count));

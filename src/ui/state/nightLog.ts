@@ -6,7 +6,7 @@ import { dropOldNights, keepLines } from '../../data/logStore';
 import { signsOf } from '../frame/signsOf';
 import { live } from '../live/live';
 import { loudestOfLate } from '../live/loudest';
-import { useSession, whenPerformed } from './session';
+import { type Session, useSession, whenPerformed } from './session';
 
 /** How often acts and faults are written down, and how often levels and tempo. */
 const WRITE_MS = 1000,
@@ -37,6 +37,12 @@ export function startNightLog(): () => void {
     }
     writing = false;
   };
+  /** What was done, and what came of it: in this order. */
+  const tell = ({ history: { show }, stage }: Session): void => {
+    if (performed.length > 0) log.acts(show, performed);
+    performed = [];
+    log.stage(show, stage, Date.now());
+  };
   const look = (): void => {
     const s = useSession.getState(),
       { show } = s.history,
@@ -46,9 +52,7 @@ export function startNightLog(): () => void {
       showId = show.id;
       log.show(show.name, s.stage, now);
     }
-    if (performed.length > 0) log.acts(show, performed);
-    performed = [];
-    log.stage(show, s.stage, now);
+    tell(s);
     log.faults(
       signsOf(s).flatMap(({ name, fault }) => (fault === null ? [] : [{ who: name, what: fault }])),
       now,
@@ -62,19 +66,23 @@ export function startNightLog(): () => void {
     }
     void write();
   };
+  // Two looks may come in within a second: each is told when it does.
+  const endStage = useSession.subscribe((s, before) => {
+    if (s.stage !== before.stage && s.history.show.id === showId) tell(s);
+  });
   const every = setInterval(look, WRITE_MS),
     end = whenPerformed((acts) => {
       performed.push(...acts);
       // What is dragged comes sixty times a second; a hidden window looks at it once a minute.
       if (performed.length > 500) performed = [...latestOf(performed)];
     });
-  const leave = (): void => look();
-  window.addEventListener('pagehide', leave);
+  window.addEventListener('pagehide', look);
   void dropOldNights().catch(() => undefined);
   return () => {
     look();
     clearInterval(every);
-    window.removeEventListener('pagehide', leave);
+    window.removeEventListener('pagehide', look);
     end();
+    endStage();
   };
 }

@@ -24,6 +24,8 @@ const KINDS: readonly (readonly [label: string, kinds: readonly LineKind[]])[] =
 const USUAL = ['acts', 'cues', 'faults'];
 /** So many lines are shown at once; earlier ones on a press. */
 const PAGE = 200;
+/** How often it is looked for what was written since. */
+const READ_MS = 2000;
 
 const MARKS: Readonly<Record<LineKind, string>> = {
   show: 'show',
@@ -67,17 +69,27 @@ function Log({ close }: { readonly close: () => void }) {
     keptNights().then(setNights, () => setTrouble(true));
   }, []);
   useEffect(() => {
-    let over = false;
-    const read = (): void => {
-      linesOf(night).then(
-        (found) => {
-          if (!over) setLines(found);
-        },
-        () => setTrouble(true),
-      );
+    let over = false,
+      reading = false,
+      to = 0;
+    const read = async (): Promise<void> => {
+      if (reading) return;
+      reading = true;
+      try {
+        const { lines: fresh, last } = await linesOf(night, to);
+        if (over) return;
+        const first = to === 0;
+        to = last;
+        if (first) setLines(fresh);
+        else if (fresh.length > 0) setLines((before) => [...(before ?? []), ...fresh]);
+      } catch {
+        setTrouble(true);
+      } finally {
+        reading = false;
+      }
     };
-    read();
-    const every = setInterval(read, 2000);
+    void read();
+    const every = setInterval(() => void read(), READ_MS);
     return () => {
       over = true;
       clearInterval(every);
