@@ -22,16 +22,11 @@ import {
   MOST_TEXT_BYTES,
   PAGE_ID_MOST,
   parseFromDriver,
-  parseFromPhone,
-  PHONE_MOST_BYTES,
   RECEIVED_BYTES,
   RECEIVED_HEAD,
   type ReceiverState,
   SACN_PORT,
-  type PhoneNight,
-  type SoughtLamp,
   type ToDriver,
-  type ToPhone,
   VALUES_HEAD,
 } from '../core/protocols';
 import type { BridgeFolder } from './folder';
@@ -52,6 +47,7 @@ import { OscOut } from './outlets/oscOut';
 import { Outlets } from './outlets/outlets';
 import { PageHub } from './pages/pageHub';
 import { Publisher } from './pages/publisher';
+import { PhoneDesk } from './phones';
 import { refuseUpgrade } from './refuse';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
 import { OscReceiver } from './simulated/oscReceiver';
@@ -70,10 +66,6 @@ const STATE_EVERY_MS = 250;
 const SEEN_EVERY_MS = 33;
 /** Packets that are told in one message. */
 const RECEIVED_MOST = 64;
-/** Phones that may act at once, and how often each may in a second. */
-const PHONES_MOST = 32,
-  /** Messages a second of each: a slider is dragged. */
-  PHONE_RATE = 40;
 
 /** The receivers that ship with us, one for each protocol. */
 export interface Receivers {
@@ -93,14 +85,12 @@ export class Bridge {
     maxPayload: MOST_TEXT_BYTES,
     perMessageDeflate: false,
   });
-  readonly #phoneNumbers = new Set<number>();
-  readonly #phones = new WebSocketServer({
-    noServer: true,
-    maxPayload: PHONE_MOST_BYTES,
-    perMessageDeflate: false,
-  });
-  #sought: SoughtLamp | null = null;
-  #night: PhoneNight | null = null;
+  readonly #phones = new PhoneDesk(
+    () => this.#driver !== null,
+    (act, phone) => {
+      if (this.#driver) this.#tell(this.#driver, { type: 'phone', act, phone });
+    },
+  );
   readonly #folder: BridgeFolder;
   readonly #listen: string;
   readonly #port: number;
@@ -249,12 +239,12 @@ export class Bridge {
       refuseUpgrade(socket, '403 Forbidden');
       return;
     }
-    if (role === 'phone' ? this.#phones.clients.size >= PHONES_MOST : this.pages.full) {
+    if (role === 'phone' ? this.#phones.full : this.pages.full) {
       refuseUpgrade(socket, '503 Service Unavailable');
       return;
     }
     if (role === 'phone') {
-      this.#phones.handleUpgrade(request, socket, head, (ws) => this.#meetPhone(ws));
+      this.#phones.meet(request, socket, head);
       return;
     }
     if (role === 'page') {
@@ -345,13 +335,11 @@ export class Bridge {
       return;
     }
     if (message.type === 'sought') {
-      this.#sought = message.lamp;
-      this.#tellPhones(this.#lampText());
+      this.#phones.seek(message.lamp);
       return;
     }
     if (message.type === 'night') {
-      this.#night = message.night;
-      this.#tellPhones(this.#nightText());
+      this.#phones.show(message.night);
       return;
     }
     if (message.type === 'broker') {
@@ -438,48 +426,9 @@ export class Bridge {
     }
   }
 
-  #meetPhone(ws: WebSocket): void {
-    let budget = PHONE_RATE,
-      refilled = performance.now();
-    const phone = this.#freePhone();
-    this.#phoneNumbers.add(phone);
-    ws.on('error', () => ws.terminate());
-    ws.on('message', (data: Buffer) => {
-      const now = performance.now();
-      budget = Math.min(PHONE_RATE, budget + ((now - refilled) / 1000) * PHONE_RATE);
-      refilled = now;
-      const act = --budget < 0 ? null : parseFromPhone(data.toString('utf8'));
-      if (act && this.#driver) this.#tell(this.#driver, { type: 'phone', act, phone });
-    });
-    ws.on('close', () => {
-      this.#phoneNumbers.delete(phone);
-      // Nobody looks any more: nothing stays lit for it.
-      if (this.#phones.clients.size === 0 && this.#driver)
-        this.#tell(this.#driver, { type: 'phone', act: { type: 'gone' }, phone });
-    });
-    ws.send(this.#lampText());
-    ws.send(this.#nightText());
-  }
-  /** The least number that no phone has. */
-  #freePhone(): number {
-    let n = 1;
-    while (this.#phoneNumbers.has(n)) n++;
-    return n;
-  }
-  #lampText(): string {
-    const live = this.#driver !== null;
-    return JSON.stringify({ type: 'lamp', live, lamp: live ? this.#sought : null } satisfies ToPhone);
-  }
-  #nightText(): string {
-    return JSON.stringify({ type: 'night', night: this.#driver ? this.#night : null } satisfies ToPhone);
-  }
-  #tellPhones(...texts: readonly string[]): void {
-    for (const ws of this.#phones.clients)
-      if (ws.readyState === WebSocket.OPEN) for (const text of texts) ws.send(text);
-  }
   /** Tells all pages whether somebody drives. */
   #tellLive(): void {
-    this.#tellPhones(this.#lampText(), this.#nightText());
+    this.#phones.tellLive();
     this.pages.live(this.#driver !== null);
     this.publisher.live(this.#driver !== null);
   }
@@ -589,10 +538,9 @@ export class Bridge {
     this.desk.close();
     await this.#desk.close();
     await this.#osc.close();
-    for (const server of [this.#drivers, this.#phones]) {
-      for (const ws of server.clients) ws.terminate();
-      server.close();
-    }
+    for (const ws of this.#drivers.clients) ws.terminate();
+    this.#drivers.close();
+    this.#phones.close();
     await this.publisher.close();
     this.pages.close();
     await this.#folder.close();
