@@ -5,6 +5,7 @@ import { SELECT } from './Choice';
 /** Any of several; none of them stands for all. */
 export function Choices<T extends number | string>({
   label,
+  name = label,
   all,
   values,
   options,
@@ -12,6 +13,8 @@ export function Choices<T extends number | string>({
   short,
 }: {
   readonly label: string;
+  /** What it is called where the label alone does not say it. */
+  readonly name?: string;
   /** What it says while none is chosen. */
   readonly all: string;
   readonly values: readonly T[];
@@ -33,7 +36,7 @@ export function Choices<T extends number | string>({
         size="small"
         displayEmpty
         value={[...values]}
-        inputProps={{ 'aria-label': label }}
+        inputProps={{ 'aria-label': name }}
         renderValue={(chosen) => (chosen.length ? chosen.map((c) => short?.(c) ?? c).join(', ') : all)}
         onChange={(e) => {
           const next = e.target.value;
@@ -45,10 +48,10 @@ export function Choices<T extends number | string>({
         onPointerDown={(e) => e.stopPropagation()}
         sx={{ ...SELECT, maxWidth: 150 }}
       >
-        {options.map(([key, name]) => (
+        {options.map(([key, words]) => (
           <MenuItem key={key} value={key} dense>
             <Checkbox size="small" checked={values.includes(key)} sx={{ p: 0.5, color: 'inherit' }} />
-            {name}
+            {words}
           </MenuItem>
         ))}
       </Select>

@@ -84,7 +84,11 @@ export const chordWords = (keys: readonly number[] | undefined): string =>
   keys?.length ? keys.map(keyName).join(' ') : NOTE_WORDS.chord;
 
 const structureWords = ({ reading, bars }: Extract<Listening, { kind: 'structure' }>): string =>
-  `${STRUCTURE_WORDS[reading]}${reading === 'phrase' || reading === 'phrasePlace' ? ` of ${bars} bars` : ''}`;
+  reading === 'phrase'
+    ? `a phrase of ${bars} bars begins`
+    : reading === 'phrasePlace'
+      ? `${STRUCTURE_WORDS.phrasePlace} of ${bars} bars`
+      : STRUCTURE_WORDS[reading];
 /** What an ear listens for, in words. */
 export function listeningWords({ listening: l, channel }: Ear): string {
   const from = channel === 'sum' ? '' : `, ${CHANNEL_WORDS[channel]}`;

@@ -187,24 +187,30 @@ function Endings({ show }: { readonly show: Show }) {
             ['freezeOver', 'Freeze comes over'],
           ] as const
         ).map(([field, label]) => (
-          <NumberField
+          <Box
             key={field}
-            label={label}
-            value={show[field]}
-            unit="s"
-            min={0}
-            max={60}
-            step={0.1}
-            usual={0}
-            onChange={(seconds, dragging) =>
-              edit(
-                'set how dark and freeze come',
-                setEndings({ [field]: seconds }),
-                dragging ? `over-${field}` : null,
-              )
-            }
-            onEnd={endDrag}
-          />
+            component="label"
+            sx={{ display: 'inline-flex', gap: 0.75, alignItems: 'baseline' }}
+          >
+            <span>{label}</span>
+            <NumberField
+              label={label}
+              value={show[field]}
+              unit="s"
+              min={0}
+              max={60}
+              step={0.1}
+              usual={0}
+              onChange={(seconds, dragging) =>
+                edit(
+                  'set how dark and freeze come',
+                  setEndings({ [field]: seconds }),
+                  dragging ? `over-${field}` : null,
+                )
+              }
+              onEnd={endDrag}
+            />
+          </Box>
         ))}
         <Box component="span" sx={(t) => ({ color: t.ink.sheetFaint })}>
           0 is at once. The laser goes dark at once however long the rest takes.

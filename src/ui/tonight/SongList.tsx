@@ -106,7 +106,8 @@ export function SongList({ show }: { readonly show: Show }) {
               />
             )}
             <Choices
-              label={`Inputs of ${s.name}`}
+              label="listens to"
+              name={`Inputs of ${s.name}`}
               all="all inputs"
               values={s.inputs ?? []}
               options={show.inputs.map((i) => [i.id, i.name] as const)}
