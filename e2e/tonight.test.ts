@@ -266,6 +266,20 @@ describe('tonight', () => {
     await press(v.page, 'menuitem', 'learn from Simulated keyboard');
     await until('it learned the wheel', async () => (await show()).grips[0]!.touch.by === 'midi', 30000);
     await until('the wheel moves it', async () => (await stage()).masters.all !== undefined, 30000);
+    // Turned to its page, the controller is told where the master stands.
+    await press(v.page, 'switch', 'light or motor: not told');
+    await choose(v.page, 'Page of the grip', 'page 2');
+    await press(v.page, 'button', 'page 1');
+    await until('page 1', async () => (await stage()).page === 1);
+    await press(v.page, 'button', 'page 2');
+    await until('the page is turned', async () => (await stage()).page === 2);
+    await until(
+      'the controller was told',
+      async () => /told [1-9]\d* times/.test(await textOf(v.page, 'main')) || null,
+      30000,
+    );
+    await press(v.page, 'button', 'page 1');
+    await until('and back', async () => (await stage()).page === 1);
     await press(v.page, 'button', 'Delete the grip');
     await press(v.page, 'button', 'perform');
     await (await named(v.page, 'slider', 'All')).focus();
@@ -320,6 +334,39 @@ describe('tonight', () => {
       await phone.close();
       await v.page.bringToFront();
     }
+  });
+  it('a phone’s page is made by dropping things on it; phones that are connected have it at once', async () => {
+    await press(v.page, 'button', 'prepare');
+    await press(v.page, 'button', 'The phone’s page …');
+    await named(v.page, 'dialog', 'The phone’s page');
+    const on = async (): Promise<string[]> =>
+      (await show()).phone.map((t) => Object.values(t.deed).join(' '));
+    expect(await on()).toEqual([]);
+    await press(v.page, 'button', 'Put give back on the phone');
+    const usual = await until('it is one’s own', async () => {
+      const all = await on();
+      return all.at(-1) === 'give back' ? all : null;
+    });
+    expect(usual.slice(0, 5)).toEqual(['go', 'back', 'home', 'dark', 'freeze']);
+    // Dropped where “back” is.
+    const from = (await (await named(v.page, 'button', 'Put bar now on the phone')).boundingBox())!,
+      to = (await (await named(v.page, 'button', 'back, press')).boundingBox())!;
+    await v.page.mouse.move(from.x + 20, from.y + 10);
+    await v.page.mouse.down();
+    await v.page.mouse.move(from.x + 60, from.y + 30, { steps: 4 });
+    await v.page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 8 });
+    await v.page.mouse.up();
+    await until('it lies before it', async () => (await on()).slice(0, 3).join() === 'go,bar now,back');
+    await press(v.page, 'button', 'Take dark off the phone');
+    await until('dark is off it', async () => !(await on()).includes('dark'));
+    await choose(v.page, 'Size of freeze', 'large');
+    await until('freeze is large', async () =>
+      (await show()).phone.some((t) => t.deed.do === 'freeze' && t.size === 'large'),
+    );
+    await press(v.page, 'button', 'back to the usual page');
+    await until('the usual page', async () => (await on()).length === 0);
+    await press(v.page, 'button', 'Done');
+    await press(v.page, 'button', 'perform');
   });
   it('is written down: who did what, to look at by kinds and words, and to save', async () => {
     await press(v.page, 'button', 'prepare');

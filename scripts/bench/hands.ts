@@ -30,7 +30,7 @@ function handShow(port: number): Show {
     fixtures: [
       { id: 'a', name: 'A', mode: 'rgb', universe: 0, address: 1, rest: { dimmer: 100, colour: '#ffffff' } },
     ],
-    grips: touches.map((touch, i) => ({ id: `grip-${i}`, touch, deed: flash })),
+    grips: touches.map((touch, i) => ({ id: `grip-${i}`, touch, deed: flash, page: null, answers: false })),
     wires: [wireTo(port, { rate: 44, keepAlive: 800, safe: { then: 'hold' } })],
   };
 }

@@ -122,7 +122,7 @@ function tone(
   return [onset / RATE, peak];
 }
 
-interface Made {
+export interface Made {
   readonly sound: Float32Array;
   readonly onset: number;
   readonly peak: number;
@@ -140,7 +140,7 @@ const made = (seconds: number, f: (t: number) => number): Made => {
 };
 
 /** Drums of one piece: a kick, a layered snare, hats, drawn anew for each. */
-function electricKit(random: () => number): Readonly<Record<number, Made>> {
+export function electricKit(random: () => number): Readonly<Record<number, Made>> {
   const between = (a: number, b: number): number => a + (b - a) * random(),
     noise = (): number => random() * 2 - 1;
   const kick = ((): Made => {
@@ -226,7 +226,7 @@ function electricKit(random: () => number): Readonly<Record<number, Made>> {
   };
 }
 
-function playMade(
+export function playMade(
   kit: Readonly<Record<number, Made>>,
   notes: readonly Note[],
   seconds: number,

@@ -171,6 +171,29 @@ export function renderMidi(
   }
 }
 
+const LOWEST_DRUM = 35,
+  DRUM_COUNT = 47,
+  DRUM_SPACE = 1.3;
+const struck = new Map<string, Float32Array>();
+/** One stroke of a drum of a soundfont's kit, 1.2 s at 48 kHz; the kit is rendered once, as a font takes long to load. */
+export function fontStroke(font: string, kit: number, key: number): Float32Array {
+  const name = `${font} ${kit}`;
+  let all = struck.get(name);
+  if (!all) {
+    const notes = Array.from({ length: DRUM_COUNT }, (_, i): Note => ({
+      t: i * DRUM_SPACE,
+      length: 0.4,
+      program: DRUMS,
+      key: LOWEST_DRUM + i,
+      velocity: 110,
+    }));
+    const [l, r] = renderGeneralMidi(notes, kit, DRUM_COUNT * DRUM_SPACE, { font });
+    struck.set(name, (all = l.map((v, i) => (v + r[i]!) / 2)));
+  }
+  const from = Math.round((key - LOWEST_DRUM) * DRUM_SPACE * 48000);
+  return all.subarray(Math.max(0, from), Math.max(0, from) + 57600);
+}
+
 type Offsets = Record<string, [offset: number, peak: number]>;
 let offsets: Offsets | null = null;
 const GRID = 3,

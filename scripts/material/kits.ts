@@ -128,6 +128,23 @@ function sampleOf(file: string): Sample {
   return s;
 }
 
+/** Every recording of every kit of a side, by what it is called: left and right together, with when it is there. */
+export function recordings(side: Side): readonly { readonly key: number; readonly load: () => Recording }[] {
+  return recordedKits(side).flatMap(({ instruments }) =>
+    instruments.flatMap(({ key, layers }) =>
+      layers.map(({ file }) => ({
+        key,
+        load: (): Recording => {
+          const { left, right } = sampleOf(file);
+          return left.map((x, i) => (x + right[i]!) / 2);
+        },
+      })),
+    ),
+  );
+}
+/** One stroke of a drum, at 48 kHz. */
+export type Recording = Float32Array;
+
 /** Other drums of a kit that stand in for one it lacks. */
 const INSTEAD: Readonly<Record<number, readonly number[]>> = {
   35: [36],

@@ -1,7 +1,7 @@
 /**
  * Makes what the listening is tuned on: frames and truth of many pieces of the known side. tsx scripts/tune/makeTraining.ts OUT FROM TO
- * Each seed gives one group of a kind. Rendering takes longer than mixing, so songs are recorded several times, differently, and
- * the drums of some are laid over the rest of others, where beats are not known but strokes are.
+ * Each seed gives one group of a kind. Rendering takes longer than mixing, so songs are recorded several times, differently, on
+ * drum kits put together anew, and the drums of some are laid over the rest of others, where beats are not known but strokes are.
  */
 import { closeSync, openSync, writeFileSync, writeSync } from 'node:fs';
 import { makeHop } from '../../src/core/audio/hop';
@@ -18,6 +18,7 @@ import { seeded } from '../../src/core/random';
 import { makeArranged } from '../material/arranged';
 import { clicksInNoise } from '../material/clicks';
 import { makeDance } from '../material/dance';
+import { redrummed } from '../material/drawnKit';
 import { fonts, fontsOfSide } from '../material/generalMidi';
 import { lineSong } from '../material/lines';
 import { mixStems, renderStem, stillSound, type Mixed, type Stem } from '../material/mix';
@@ -82,8 +83,10 @@ function putSongs(songs: readonly Song[], times: number): void {
     const { kind: name, beats, downbeats, beatKnown } = song;
     for (let k = 0; k < times; k++) {
       const seed = treated++,
-        bare = seeded(seed)() < 0.08;
-      const m = record(song, bare ? { gainsDb: {}, peakDb: -3 } : drawTreatment(seed, 'known'), seed);
+        random = seeded(seed),
+        bare = random() < 0.08,
+        played = k > 0 ? redrummed(song, 'known', random) : song;
+      const m = record(played, bare ? { gainsDb: {}, peakDb: -3 } : drawTreatment(seed, 'known'), seed);
       put(m, { name, beats, downbeats, beatKnown });
     }
     const other = songs[(i + 1) % songs.length]!,
@@ -97,7 +100,8 @@ function putSongs(songs: readonly Song[], times: number): void {
       right: p.right.subarray(0, frames),
       notes: p.notes.filter((n) => n.onset < frames / 48000),
     }));
-    put(record({ ...song, parts }, drawTreatment(seed, 'known'), seed), { name: `${name} crossed` });
+    const played = redrummed({ ...song, parts }, 'known', seeded(seed));
+    put(record(played, drawTreatment(seed, 'known'), seed), { name: `${name} crossed` });
   });
 }
 
@@ -204,7 +208,7 @@ function mixed(seed: number): void {
     if (a) songs.push(a);
     songs.push(makeDance(seed * 2 + k, 'known', 30));
   }
-  putSongs(songs, 2);
+  putSongs(songs, 4);
 }
 
 function clicks(seed: number): void {

@@ -52,6 +52,7 @@ import { refuseUpgrade } from './refuse';
 import { SimulatedReceiver } from './simulated/artnetReceiver';
 import { OscReceiver } from './simulated/oscReceiver';
 import { SacnReceiver } from './simulated/sacnReceiver';
+import { SecondDesk } from './seconds';
 import { Projector } from './simulated/projector';
 import { SimulatedDesk } from './simulated/desk';
 
@@ -91,6 +92,8 @@ export class Bridge {
       if (this.#driver) this.#tell(this.#driver, { type: 'phone', act, phone });
     },
   );
+  readonly #seconds = new SecondDesk(() => ({ drives: this.#driver !== null, armed: this.#armed }));
+  #armed = false;
   readonly #folder: BridgeFolder;
   readonly #listen: string;
   readonly #port: number;
@@ -232,19 +235,23 @@ export class Bridge {
     const allowed =
       role === 'driver'
         ? mayDrive(ask, this.#port, this.#folder.driveKey)
-        : role === 'phone'
+        : role === 'phone' || role === 'second'
           ? keyMatches(ask?.query.get('key') ?? null, this.#folder.phoneKey)
           : role === 'page' && page.length <= PAGE_ID_MOST && mayWatch(ask, this.#port, this.#folder.key);
     if (!allowed) {
       refuseUpgrade(socket, '403 Forbidden');
       return;
     }
-    if (role === 'phone' ? this.#phones.full : this.pages.full) {
+    if (role === 'phone' ? this.#phones.full : role === 'second' ? this.#seconds.full : this.pages.full) {
       refuseUpgrade(socket, '503 Service Unavailable');
       return;
     }
     if (role === 'phone') {
       this.#phones.meet(request, socket, head);
+      return;
+    }
+    if (role === 'second') {
+      this.#seconds.meet(request, socket, head);
       return;
     }
     if (role === 'page') {
@@ -342,6 +349,10 @@ export class Bridge {
       this.#phones.show(message.night);
       return;
     }
+    if (message.type === 'standing') {
+      this.#seconds.stand(message);
+      return;
+    }
     if (message.type === 'broker') {
       if (own) this.publisher.set(message.setting);
       return;
@@ -359,6 +370,7 @@ export class Bridge {
     }
     this.#streams = message.streams;
     this.#version = message.version;
+    this.#armed = message.armed;
     this.#outlets.declare(message.wires, message.streams, message.armed);
     this.#oscOut.declare(message.streams, message.armed);
     this.#desk.want(message.streams.flatMap(({ to }) => (to.kind === 'wire' ? [to.universe] : [])));
@@ -520,6 +532,7 @@ export class Bridge {
       desks: this.#desk.desks.seen,
       desksAt: { artnet: placeOf(this.#desk.place('artnet')), sacn: placeOf(this.#desk.place('sacn')) },
       laser: this.#laser.report(),
+      seconds: this.#seconds.count,
       heard: [...this.#receivers.osc.heard].map(([a, { value, count }]) => [a, value, count]),
     });
   }
@@ -541,6 +554,7 @@ export class Bridge {
     for (const ws of this.#drivers.clients) ws.terminate();
     this.#drivers.close();
     this.#phones.close();
+    this.#seconds.close();
     await this.publisher.close();
     this.pages.close();
     await this.#folder.close();

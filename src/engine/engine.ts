@@ -1,4 +1,10 @@
-import { type BrokerSetting, PICTURE_PAGE, type LaserAsk, type PhoneNight } from '../core/protocols';
+import {
+  type BrokerSetting,
+  PICTURE_PAGE,
+  type LaserAsk,
+  type PhoneNight,
+  type Standing,
+} from '../core/protocols';
 import type { Patch } from 'immer';
 import type { Act, Moved, Performed, Who } from '../core/acts';
 import { SHEET_HEIGHT, SHEET_WIDTH } from '../core/lights';
@@ -51,6 +57,10 @@ export interface EngineHooks {
   input(id: string, state: InputState): void;
   learned(learned: Learned): void;
   outlets(report: OutletReport): void;
+  /** Whether packets may leave this computer was decided elsewhere than in this window. */
+  armed(armed: boolean): void;
+  /** How the first computer stands that this one follows. */
+  standing(standing: Standing): void;
   /** How what devices are told over MIDI is, by the message's id. */
   midiSaid(said: Readonly<Record<string, MidiSaid>>): void;
   picture(message: FromPicture): void;
@@ -126,6 +136,7 @@ export class Engine {
   #quick = false;
   #tapped: string | null = null;
   #night: PhoneNight | null = null;
+  #first: string | null = null;
   readonly #stood = new Map<number, (stood: Stood) => void>();
   #stoodId = 0;
   #watched: string | null = null;
@@ -174,6 +185,7 @@ export class Engine {
       (act) => this.perform(act, 'midi'),
       (moved) => this.moved(moved, 'midi'),
       hooks.trouble,
+      () => this.#tell({ type: 'plugged' }),
     );
     this.#touches.follow(show.makers, show.grips);
     this.#helper.addEventListener('error', (e) =>
@@ -238,6 +250,9 @@ export class Engine {
       case 'again':
         this.#tell({ type: 'show', show: this.#show, memory: null });
         return;
+      case 'answer':
+        this.#midiOut.answer(message.device, message.bytes);
+        return;
       case 'stopped':
         this.#restart('outlets');
         return;
@@ -268,6 +283,10 @@ export class Engine {
         }
       } else if (e.data.type === 'midi')
         this.#midiOut.send(e.data.id, e.data.device, e.data.bytes, e.data.at);
+      else if (e.data.type === 'armed') {
+        this.#armed = e.data.armed;
+        this.#hooks.armed(e.data.armed);
+      } else if (e.data.type === 'standing') this.#hooks.standing(e.data.standing);
       else if (e.data.type === 'sheet') this.#drawSheet(e.data.wanted);
       else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
       else void this.#upload(e.data.media);
@@ -285,6 +304,7 @@ export class Engine {
     if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
     if (this.#quick) this.#tellOutlets({ type: 'quick', allowed: true });
     if (this.#night) this.#tellOutlets({ type: 'night', night: this.#night });
+    if (this.#first) this.#tellOutlets({ type: 'second', url: this.#first });
     this.#joinNetwork();
     let told: boolean | null = null;
     // Of the picture it is told only while somebody elsewhere looks at it.
@@ -436,6 +456,19 @@ export class Engine {
   showPhones(night: PhoneNight): void {
     this.#night = night;
     this.#tellOutlets({ type: 'night', night });
+  }
+  /** Stands by for another computer, by the address of its bridge; null: for none. */
+  standBy(url: string | null): void {
+    this.#first = url;
+    this.#tellOutlets({ type: 'second', url });
+  }
+  /** How the show stands, for those that stand by for this computer. */
+  tellSeconds(standing: Standing): void {
+    this.#tellOutlets({ type: 'standing', standing });
+  }
+  /** Everything is as the first computer has it. */
+  follow(memory: Memory): void {
+    this.#tell({ type: 'follow', memory });
   }
   identify(lamp: string | null): void {
     this.#tellOutlets({ type: 'identify', lamp });

@@ -124,6 +124,7 @@ describe('touches', () => {
         if (touch.by === 'midi') turned.add(touch.message);
       },
       () => undefined,
+      () => undefined,
     );
     touches.follow(
       [
@@ -167,6 +168,7 @@ describe('touches', () => {
       () => undefined,
       (touch) => turned.add(touch.by),
       () => undefined,
+      () => undefined,
     );
     touches.follow(
       [],
@@ -175,6 +177,8 @@ describe('touches', () => {
           id: 'g',
           touch: { by: 'midi', device: 'simulated', message: 'controller', channel: 1, number: 1 },
           deed: { do: 'go' },
+          page: null,
+          answers: false,
         },
       ],
     );

@@ -1,7 +1,10 @@
-import { midiAccess, type MidiDevice } from './midi';
+import { midiAccess, type MidiDevice, SIMULATED_MIDI } from './midi';
 
 /** The simulated instrument: it takes what it is told, so that everything can be tried without hardware. */
 export const SIMULATED_INSTRUMENT: MidiDevice = { id: 'simulated', name: 'Simulated instrument' };
+
+/** What controllers are told of themselves, among what is said over MIDI. */
+export const ANSWERS = 'answers';
 
 /** How what is said over MIDI is, by the message's id. */
 export interface MidiSaid {
@@ -55,15 +58,43 @@ export class MidiOut {
     this.#tell = tell;
   }
 
+  /**
+   * Tells a controller where what it moves stands, by the output that is called as it is. What is not there yet is told when it comes.
+   * @param device - the id of the input that it plays
+   */
+  answer(device: string, bytes: readonly number[]): void {
+    const input = this.#access?.inputs.get(device);
+    if (device !== SIMULATED_MIDI.id && !input) this.#find();
+    const output = input && [...this.#access!.outputs.values()].find((o) => o.name === input.name);
+    let trouble: string | null = null;
+    if (output)
+      try {
+        output.send([...bytes]);
+      } catch {
+        trouble = 'This controller does not take messages. Plug it in anew.';
+      }
+    else if (device !== SIMULATED_MIDI.id)
+      trouble = input
+        ? `${input.name ?? 'This controller'} cannot be told anything: it has no output of its name.`
+        : 'The controller is not there. Plug it in, and it goes on.';
+    this.#note(ANSWERS, trouble, bytes, null);
+  }
+  #note(id: string, trouble: string | null, heard: readonly number[] | null, tempo: number | null): void {
+    const sent = this.#said.get(id)?.sent ?? 0;
+    this.#said.set(id, { sent: trouble ? sent : sent + 1, trouble, heard, tempo });
+    this.#timer ??= setTimeout(() => {
+      this.#timer = null;
+      this.#tell(Object.fromEntries(this.#said));
+    }, 250);
+  }
+
   /** @param at - when it is due, in ms since 1970; null: at once */
   send(id: string, device: string, bytes: readonly number[], at: number | null): void {
-    const was = this.#said.get(id),
-      sent = was?.sent ?? 0;
     if (device === SIMULATED_INSTRUMENT.id) {
       let clock = this.#clocks.get(id);
       if (at !== null && !clock) this.#clocks.set(id, (clock = new ClockEar()));
       const tempo = at === null || !clock ? null : clock.take(bytes[0]!, at);
-      this.#said.set(id, { sent: sent + 1, trouble: null, heard: bytes, tempo });
+      this.#note(id, null, bytes, tempo);
     } else {
       const output = this.#access?.outputs.get(device);
       let trouble: string | null = null;
@@ -76,12 +107,8 @@ export class MidiOut {
         } catch {
           trouble = 'This instrument does not take messages. Plug it in anew, or choose another.';
         }
-      this.#said.set(id, { sent: trouble ? sent : sent + 1, trouble, heard: null, tempo: null });
+      this.#note(id, trouble, null, null);
     }
-    this.#timer ??= setTimeout(() => {
-      this.#timer = null;
-      this.#tell(Object.fromEntries(this.#said));
-    }, 250);
   }
   #find(): void {
     if (this.#asking) return;

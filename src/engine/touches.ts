@@ -1,6 +1,6 @@
 import { actsOfMidi, touchMap, type Act, type MidiTouch, type Moved, type TouchMap } from '../core/acts';
 import type { Grip, Maker } from '../core/show';
-import { listMidi, openMidi, SIMULATED_MIDI } from './midi';
+import { listMidi, midiAccess, openMidi, SIMULATED_MIDI } from './midi';
 
 /**
  * Carries what is moved on MIDI controllers to a show. Main thread: browsers let nobody else open them. What comes over the network goes
@@ -11,12 +11,18 @@ export class Touches {
   #open = new Map<string, () => void>();
   #wanted = '';
   #closed = false;
+  #watched: MIDIAccess | null = null;
+  readonly #state = (e: Event): void => this.#plugged((e as MIDIConnectionEvent).port);
 
-  /** @param perform - told of what each movement does @param moved - told of each movement itself @param trouble - told in words when a device cannot be opened */
+  /**
+   * @param perform - told of what each movement does @param moved - told of each movement itself
+   * @param trouble - told in words when a device cannot be opened, or is gone @param opened - told when controllers were opened: they know nothing yet
+   */
   constructor(
     readonly perform: (act: Act) => void,
     readonly moved: (moved: Moved) => void,
     readonly trouble: (what: string) => void,
+    readonly opened: () => void,
   ) {}
 
   follow(makers: readonly Maker[], grips: readonly Grip[]): void {
@@ -34,7 +40,21 @@ export class Touches {
     void this.#reopen(wanted);
   }
 
+  /** A real one that comes is opened, and one that comes back goes on. */
+  #plugged(port: MIDIPort | null): void {
+    if (this.#closed || port?.type !== 'input' || port.state !== 'connected') return;
+    if (this.#wanted.includes('real') && !this.#open.has(port.id)) void this.#reopen(this.#wanted);
+  }
+  async #watch(wanted: string): Promise<void> {
+    if (!wanted.includes('real') || this.#watched) return;
+    const all = await midiAccess(false).catch(() => null);
+    if (this.#closed || this.#watched || !all) return;
+    this.#watched = all;
+    all.addEventListener('statechange', this.#state);
+  }
+
   async #reopen(wanted: string): Promise<void> {
+    void this.#watch(wanted);
     for (const close of this.#open.values()) close();
     this.#open.clear();
     const devices = (await listMidi()).filter((d) =>
@@ -49,7 +69,7 @@ export class Touches {
           gone: () => {
             this.#open.delete(id);
             this.trouble(
-              'A MIDI controller is gone. What it moved stays where it is; plug it in again and load the page.',
+              'A MIDI controller is gone. What it moved stays where it is; plug it in again, and it goes on.',
             );
           },
         });
@@ -62,6 +82,7 @@ export class Touches {
         this.trouble(e instanceof Error ? e.message : 'A MIDI controller could not be opened.');
       }
     }
+    if (this.#open.size > 0) this.opened();
   }
 
   #midi(device: string, message: MidiTouch['message'], channel: number, number: number, value: number): void {
@@ -73,6 +94,7 @@ export class Touches {
 
   close(): void {
     this.#closed = true;
+    this.#watched?.removeEventListener('statechange', this.#state);
     for (const close of this.#open.values()) close();
   }
 }

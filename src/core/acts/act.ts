@@ -35,7 +35,11 @@ export type Act =
   /** One output blinks, to be seen how late it is; 0 ends it. */
   | { readonly do: 'blink'; readonly output: number }
   /** A beat falls now; a bar begins at the nearest beat; bars are found again. */
-  | { readonly do: 'beat now' | 'bar now' | 'bar found' };
+  | { readonly do: 'beat now' | 'bar now' | 'bar found' }
+  /** In time with the music: the tempo is as these come, and a beat falls now where it is tapped. */
+  | { readonly do: 'tap' }
+  /** Controllers are turned to a page, from 1. */
+  | { readonly do: 'page'; readonly page: number };
 
 /** Who performs: this window, a controller, a program on the network, or a phone. */
 export type Who = 'window' | 'midi' | 'osc' | 'phone';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Deed, Grip, Maker } from '../show/types';
 import { ActLog, latestOf, type Act, type Performed } from './act';
+import { AnswerBoard } from './answers';
 import { clashes, GripBoard, type Moved } from './grips';
 import { actsOfMidi, actsOfOsc, touchMap, type MidiTouch } from './mapping';
 
@@ -90,7 +91,13 @@ describe('what a controller performs', () => {
 
 describe('grips', () => {
   const midi = { by: 'midi', device: 'box', message: 'controller', channel: 1, number: 7 } as const;
-  const grip = (id: string, deed: Deed, touch: Grip['touch'] = midi): Grip => ({ id, touch, deed });
+  const grip = (id: string, deed: Deed, touch: Grip['touch'] = midi): Grip => ({
+    id,
+    touch,
+    deed,
+    page: null,
+    answers: false,
+  });
   const turned = (value: number): Moved => ({
     by: 'midi',
     message: 'controller',
@@ -158,6 +165,51 @@ describe('grips', () => {
     for (const other of [{ channel: 1 }, { number: 8 }, { message: 'note' as const }, { simulated: true }])
       expect(b.acts({ ...turned(1), ...other } as Moved, () => NaN)).toEqual([]);
   });
+  describe('on pages', () => {
+    const paged = (id: string, page: number | null, deed: Deed): Grip => ({ ...grip(id, deed), page });
+    it('only those of the page that is turned to act, and take over without a leap where the other was left', () => {
+      const b = board(
+        paged('a', 1, { do: 'master', master: 'lamps' }),
+        paged('b', 2, { do: 'master', master: 'laser' }),
+      );
+      const stands: Record<string, number> = { lamps: 0.5, laser: 0.2 };
+      const turn = (value: number, page: number): readonly Act[] => {
+        const acts = b.acts(turned(value), (d) => (d.do === 'master' ? stands[d.master]! : NaN), page);
+        for (const act of acts) if (act.do === 'master') stands[act.master] = act.value;
+        return acts;
+      };
+      expect(turn(0.5, 1)).toEqual([{ do: 'master', master: 'lamps', value: 0.5 }]);
+      expect(turn(0.9, 1)).toEqual([{ do: 'master', master: 'lamps', value: 0.9 }]);
+      // Turned over: the knob is at 0.9, the laser at 0.2. It goes past it on its way down.
+      expect(turn(0.6, 2)).toEqual([]);
+      expect(turn(0.15, 2)).toEqual([{ do: 'master', master: 'laser', value: 0.15 }]);
+      // And back: the lamps stand at 0.9 until the knob comes to them.
+      expect(turn(0.3, 1)).toEqual([]);
+      expect(stands).toEqual({ lamps: 0.9, laser: 0.15 });
+    });
+    it('are turned by a press, on and back, and go round', () => {
+      const b = board(paged('n', null, { do: 'page', page: 'next' }), paged('far', 3, { do: 'go' }));
+      const press = (page: number): readonly Act[] => {
+        b.acts(turned(0), () => NaN, page);
+        return b.acts(turned(1), () => NaN, page).filter((a) => a.do === 'page');
+      };
+      expect([1, 2, 3].map((p) => press(p))).toEqual([2, 3, 1].map((page) => [{ do: 'page', page }]));
+      const back = board(paged('n', null, { do: 'page', page: 'before' }), paged('far', 3, { do: 'go' }));
+      expect(back.acts(turned(1), () => NaN, 1)).toEqual([{ do: 'page', page: 3 }]);
+    });
+    it('what is held is let go on whatever page', () => {
+      const b = board(paged('f', 1, { do: 'flash', master: 'laser' }));
+      expect(b.acts(turned(1), () => NaN, 1)).toEqual([{ do: 'flash', master: 'laser', on: true }]);
+      expect(b.acts(turned(0), () => NaN, 2)).toEqual([{ do: 'flash', master: 'laser', on: false }]);
+    });
+    it('one controller on two pages is no clash, on all and on one it is', () => {
+      const none = { looks: [], makers: [] },
+        on = (...pages: (number | null)[]): number =>
+          clashes({ grips: pages.map((p, i) => paged(`g${i}`, p, { do: 'go' })), ...none }).size;
+      expect([on(1, 2), on(1, 1), on(null, 2)]).toEqual([0, 2, 2]);
+    });
+  });
+
   it('two grips of one controller are named', () => {
     const list = [
       grip('a', { do: 'go' }),
@@ -176,5 +228,93 @@ describe('grips', () => {
       { id: 'k', name: 'K', making: { kind: 'button', latching: false, key: 'x', touch: null } },
     ];
     expect(clashes({ grips: list, looks, makers }).get('c')).toBe(3);
+  });
+});
+
+describe('answers to controllers', () => {
+  const at = (message: 'controller' | 'note' | 'bend', number: number) =>
+    ({ by: 'midi', device: 'box', message, channel: 2, number }) as const;
+  const told = (
+    grips: readonly Grip[],
+  ): { board: AnswerBoard; tell: (stands: number, now: number, page?: number) => number[][] } => {
+    const b = new AnswerBoard();
+    b.set(grips);
+    return {
+      board: b,
+      tell: (stands, now, page = 1) => {
+        const all: number[][] = [];
+        b.tell(
+          () => stands,
+          page,
+          now,
+          (device, bytes) => {
+            expect(device).toBe('box');
+            all.push([...bytes]);
+          },
+        );
+        return all;
+      },
+    };
+  };
+  const grip = (id: string, touch: Grip['touch'], deed: Deed, page: number | null = null): Grip => ({
+    id,
+    touch,
+    deed,
+    page,
+    answers: true,
+  });
+  const lamps: Deed = { do: 'master', master: 'lamps' };
+  const hand = (value: number): Moved => ({
+    by: 'midi',
+    message: 'controller',
+    channel: 1,
+    number: 7,
+    value,
+    simulated: false,
+  });
+  it('say where the value stands, once, by the message that the controller itself sends', () => {
+    const { tell } = told([grip('m', at('controller', 7), lamps), grip('b', at('bend', 0), lamps)]);
+    expect(tell(0.5, 0)).toEqual([
+      [0xb1, 7, 64],
+      [0xe1, 8192 & 127, 8192 >> 7],
+    ]);
+    expect(tell(0.5, 100)).toEqual([]);
+    // 1/127 of a way is less than a step of seven bits, and many of fourteen.
+    expect(tell(0.503, 200)).toEqual([[0xe1, 8241 & 127, 8241 >> 7]]);
+    // Not more often than thirty times a second, and then the newest.
+    expect([tell(0.6, 210), tell(0.7, 240)]).toEqual([
+      [],
+      [
+        [0xb1, 7, 89],
+        [0xe1, 11468 & 127, 11468 >> 7],
+      ],
+    ]);
+  });
+  it('a light is on while what it is for is on, and off where that stands nowhere', () => {
+    const { tell } = told([grip('d', at('note', 40), { do: 'dark' })]);
+    expect([tell(1, 0), tell(0, 50), tell(NaN, 100)]).toEqual([[[0x91, 40, 127]], [[0x91, 40, 0]], []]);
+  });
+  it('a motor is not moved against the hand that is on it, nor told what the hand did', () => {
+    const { board, tell } = told([grip('m', at('controller', 7), lamps)]);
+    board.moved(hand(0.25), 0);
+    expect([tell(0.25, 50), tell(0.9, 100)]).toEqual([[], []]);
+    expect(tell(0.25, 500)).toEqual([]);
+    expect(tell(0.9, 550)).toEqual([[0xb1, 7, 114]]);
+  });
+  it('with another page everything is told anew, of that page alone; plugged in, too', () => {
+    const { board, tell } = told([
+      grip('a', at('controller', 7), lamps, 1),
+      grip('b', at('controller', 8), lamps, 2),
+    ]);
+    expect([tell(1, 0, 1), tell(1, 50, 2), tell(1, 100, 2)]).toEqual([
+      [[0xb1, 7, 127]],
+      [[0xb1, 8, 127]],
+      [],
+    ]);
+    board.again();
+    expect(tell(1, 150, 2)).toEqual([[0xb1, 8, 127]]);
+  });
+  it('are given by no grip that was not asked for them', () => {
+    expect(told([{ ...grip('m', at('controller', 7), lamps), answers: false }]).tell(1, 0)).toEqual([]);
   });
 });

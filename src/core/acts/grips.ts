@@ -1,5 +1,5 @@
 import { isNumbered } from '../makers/making';
-import type { Deed, Grip, Show } from '../show/types';
+import { type Deed, type Grip, GRIP_PAGES, type Show } from '../show/types';
 import { clamp } from '../units';
 import type { Act } from './act';
 import { SIMULATED_MIDI_ID, type MidiTouch } from './mapping';
@@ -47,18 +47,45 @@ export class GripBoard {
     this.#held = grips.map((grip) => before.get(grip) ?? { grip, last: NaN, set: NaN });
   }
 
-  /** @param stands - where what a deed moves stands, 0 to 1, and 1 for what is on; NaN for what is gone */
-  acts(moved: Moved, stands: (deed: Deed) => number): Act[] {
+  /**
+   * @param stands - where what a deed moves stands, 0 to 1, and 1 for what is on; NaN for what is gone
+   * @param page - of the controllers: what is on another does nothing, but knows where it was left
+   */
+  acts(moved: Moved, stands: (deed: Deed) => number, page = 1): Act[] {
     const acts: Act[] = [];
     for (const held of this.#held) {
       const value = this.#value(held.grip, moved);
       if (value === value) {
-        const act = actOf(held, value, stands(held.grip.deed));
+        const { deed } = held.grip,
+          here = isOnPage(held.grip, page) || letsGo(deed, held.last, value);
+        const act = !here
+          ? null
+          : deed.do === 'page'
+            ? this.#turn(held, value, page)
+            : actOf(held, value, stands(deed));
+        if (!here) held.set = NaN;
         held.last = value;
         if (act) acts.push(act);
       }
     }
     return acts;
+  }
+
+  /** Pages go round: after the last that has anything comes the first. */
+  #turn(held: Held, value: number, page: number): Act | null {
+    const { deed, touch } = held.grip;
+    if (
+      deed.do !== 'page' ||
+      !isPressed(touch, value) ||
+      (held.last === held.last && isPressed(touch, held.last))
+    )
+      return null;
+    const most = pagesOf(this.#held.map((h) => h.grip)),
+      by = deed.page === 'next' ? 1 : -1;
+    return {
+      do: 'page',
+      page: typeof deed.page === 'number' ? deed.page : ((page - 1 + by + most) % most) + 1,
+    };
   }
 
   /** 0 to 1; NaN where the grip is another. */
@@ -83,12 +110,29 @@ export class GripBoard {
   }
 }
 
+/** A note is pressed however softly; a controller from its middle on. */
+const isPressed = (touch: Grip['touch'], x: number): boolean =>
+  touch.by === 'midi' && touch.message === 'note' ? x > 0 : x > 0.5;
+/** What was held on one page is let go on any. */
+const letsGo = (deed: Deed, last: number, value: number): boolean =>
+  deedKind(deed) === 'held' && last > 0.5 && value <= 0.5;
+
+export const isOnPage = ({ page }: Grip, now: number): boolean => page === null || page === now;
+/** How many pages of controllers a show has: up to the last that has a grip on it, or is turned to. */
+export const pagesOf = (grips: readonly Grip[]): number =>
+  Math.min(
+    GRIP_PAGES,
+    grips.reduce(
+      (n, { page, deed }) =>
+        Math.max(n, page ?? 1, deed.do === 'page' && typeof deed.page === 'number' ? deed.page : 1),
+      1,
+    ),
+  );
+
 function actOf(held: Held, value: number, stands: number): Act | null {
   const { deed, touch } = held.grip;
-  // A note is pressed however softly; a controller from its middle on.
-  const pressed = (x: number): boolean => (touch.by === 'midi' && touch.message === 'note' ? x > 0 : x > 0.5);
-  const is = pressed(value),
-    was = held.last === held.last && pressed(held.last);
+  const is = isPressed(touch, value),
+    was = held.last === held.last && isPressed(touch, held.last);
   switch (deed.do) {
     case 'master':
     case 'hand': {
@@ -110,11 +154,16 @@ function actOf(held: Held, value: number, stands: number): Act | null {
     case 'flash':
     case 'alone':
       return is === was ? null : { do: deed.do, master: deed.master, on: is };
+    case 'page':
+      return null;
     default:
       return is && !was ? pressOf(deed, stands) : null;
   }
 }
-function pressOf(deed: Exclude<Deed, { do: 'master' | 'hand' | 'flash' | 'alone' }>, stands: number): Act {
+function pressOf(
+  deed: Exclude<Deed, { do: 'master' | 'hand' | 'flash' | 'alone' | 'page' }>,
+  stands: number,
+): Act {
   switch (deed.do) {
     case 'dark':
     case 'freeze':
@@ -145,19 +194,22 @@ export function clashes({
   looks,
   makers,
 }: Pick<Show, 'grips' | 'looks' | 'makers'>): ReadonlyMap<string, number> {
-  const counts = new Map<string, number>(),
+  const others = new Map<string, number>(),
     note = (touch: Grip['touch']): void =>
-      void counts.set(placeOf(touch), (counts.get(placeOf(touch)) ?? 0) + 1);
-  for (const g of grips) note(g.touch);
+      void others.set(placeOf(touch), (others.get(placeOf(touch)) ?? 0) + 1);
   for (const { key } of looks) if (key) note({ by: 'key', key });
   for (const { making } of makers) {
     if (making.kind === 'button' && making.key) note({ by: 'key', key: making.key });
     if ((making.kind === 'button' || making.kind === 'slider') && making.touch) note(making.touch);
   }
+  // On two pages there is one thing at a time.
+  const meets = (a: Grip, b: Grip): boolean => a.page === null || b.page === null || a.page === b.page;
   return new Map(
-    grips.flatMap(({ id, touch }) => {
-      const count = counts.get(placeOf(touch))!;
-      return count > 1 ? [[id, count] as const] : [];
+    grips.flatMap((grip) => {
+      const place = placeOf(grip.touch),
+        alike = grips.filter((g) => placeOf(g.touch) === place && meets(grip, g)).length,
+        count = alike + (others.get(place) ?? 0);
+      return count > 1 ? [[grip.id, count] as const] : [];
     }),
   );
 }

@@ -66,9 +66,9 @@ export function bareStage(): Pick<
 /** A night with nothing prepared. */
 export function bareNight(): Pick<
   Show,
-  'looks' | 'cues' | 'songs' | 'home' | 'darkOver' | 'freezeOver' | 'grips'
+  'looks' | 'cues' | 'songs' | 'home' | 'darkOver' | 'freezeOver' | 'grips' | 'phone'
 > {
-  return { looks: [], cues: [], songs: [], home: null, darkOver: 0, freezeOver: 0, grips: [] };
+  return { looks: [], cues: [], songs: [], home: null, darkOver: 0, freezeOver: 0, grips: [], phone: [] };
 }
 
 /** A room of the usual size with nothing read and no spots. */

@@ -54,6 +54,8 @@ export function actWords(show: Show, act: Act): string {
       return `to ${act.to.toFixed(1)} s`;
     case 'blink':
       return act.output === 0 ? 'blink off' : `blink output ${act.output}`;
+    case 'page':
+      return `controllers to page ${act.page}`;
     default:
       return act.do;
   }

@@ -226,6 +226,12 @@ export class Conductor {
     this.#parameters.darkness = memory.dark ? 1 : 0;
   }
 
+  /** Everything is as another has it: who holds what, too. */
+  follow(memory: Memory): void {
+    for (const key of Object.keys(this.#parameters.hands())) if (!(key in memory.hands)) this.hand(key, null);
+    this.setMemory(memory);
+  }
+
   /** Before another show: nothing that was heard or is moving belongs to it, though its ids may be the same. */
   forget(): void {
     this.#show = null;
@@ -280,6 +286,7 @@ export class Conductor {
       case 'master':
       case 'flash':
       case 'alone':
+      case 'page':
         return this.stage.perform(act);
       case 'rehearse':
         this.#rehearsed = act.look;
@@ -305,6 +312,10 @@ export class Conductor {
       case 'beat now':
         this.inputs.clock.beatNow();
         return true;
+      case 'tap':
+        // What it makes of the tempo is an edit; where the beat is, is heard at once.
+        if (this.#show?.tempo.source === 'tapped') this.inputs.clock.beatNow();
+        return true;
       case 'blink':
         this.#blink.set(act.output);
         return true;
@@ -328,15 +339,17 @@ export class Conductor {
       case 'freeze':
         return Number(this.freeze);
       case 'master':
-        return this.stage.masters.standing[deed.master] ?? 1;
+        return this.stage.masters.value(deed.master);
       case 'hand': {
         const run = this.#parameters.runs.get(`${deed.thing}/${deed.parameter}`);
         if (run?.parameter.kind !== 'number') return NaN;
         const { min, max } = run.parameter;
         return (this.parameters[run.at]! - min) / (max - min);
       }
+      case 'give back':
+        return Number(this.#parameters.isAnyHeld);
       default:
-        return NaN;
+        return Number(this.stage.isIn(deed));
     }
   }
 

@@ -141,6 +141,9 @@ export class ParameterStore {
     hand.weight = 1;
     this.#placeHand(hand);
   }
+  get isAnyHeld(): boolean {
+    return this.#hands.some((h) => h.held);
+  }
   /** What is held by hand now, for the memory. */
   hands(): Record<string, number[]> {
     return Object.fromEntries(

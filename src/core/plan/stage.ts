@@ -3,7 +3,9 @@ import { targetOf, thingsOf } from '../show/things';
 import {
   EMPTY_STAGE,
   type Cue,
+  type Deed,
   type Fade,
+  GRIP_PAGES,
   type LookPart,
   type Show,
   type Song,
@@ -62,6 +64,8 @@ export class Stage {
   }
   /** The song that the cue belongs to; null: none. */
   song: Song | null = null;
+  /** Of the controllers, from 1. */
+  page = 1;
   /** How far the fade is, 0 to 1. */
   share = 1;
   #show: Show | null = null;
@@ -167,6 +171,9 @@ export class Stage {
       case 'next':
         this.#next = act.cue;
         this.#findCue();
+        break;
+      case 'page':
+        this.page = Math.min(GRIP_PAGES, Math.max(1, Math.round(act.page)));
         break;
       case 'look':
         this.#take(act.look, act.leaveOut ?? [], act.fade ?? BY_HAND, 0);
@@ -465,6 +472,25 @@ export class Stage {
 
   // ── keeping ──
 
+  /** Whether what a press takes is in. */
+  isIn(deed: Deed): boolean {
+    switch (deed.do) {
+      case 'look':
+        return deed.look === this.#look;
+      case 'cue':
+        return deed.cue === this.#cue;
+      case 'home':
+        return this.#look !== null && this.#look === (this.#show?.home ?? null);
+      case 'page':
+        return deed.page === this.page;
+      case 'flash':
+      case 'alone':
+        return this.masters.isHeld(deed.do, deed.master);
+      default:
+        return false;
+    }
+  }
+
   get state(): StageState {
     const values: Record<string, number[]> = {};
     for (const held of this.#list)
@@ -488,11 +514,13 @@ export class Stage {
       values,
       routes,
       masters: this.masters.standing,
+      page: this.page,
     };
   }
   /** Goes on where a state left off. Before or after {@link set}. */
   restore(state: StageState): void {
     this.masters.restore(state.masters);
+    this.page = state.page;
     this.#cue = state.cue;
     this.#number = null;
     this.#next = state.next;

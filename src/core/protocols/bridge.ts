@@ -25,6 +25,7 @@ import {
 import { type LaserAsk, laserAsks, type LaserReport } from './laser';
 import { EVENT_BYTES, EVENTS_HEAD, PAGE_ID_MOST, PAGES_MOST, type PageDocument, type Watcher } from './pages';
 import { pageDocument } from './pagesCheck';
+import { type Standing, standing } from './second';
 import { type BrokerSetting, brokerSetting, type RelaysReport } from './topics';
 
 /**
@@ -69,6 +70,8 @@ export type FromDriver =
   | { readonly type: 'sought'; readonly lamp: SoughtLamp | null }
   /** The night, as phones show it. */
   | { readonly type: 'night'; readonly night: PhoneNight }
+  /** How the show stands, for a computer that stands by. */
+  | Standing
   /** Where pages and more are published; only this machine's own window may say so. */
   | { readonly type: 'broker'; readonly setting: BrokerSetting }
   | LaserAsk;
@@ -150,6 +153,8 @@ export type ToDriver =
       /** Where they are heard, by protocol. */
       readonly desksAt: Readonly<Record<LampProtocol, string>>;
       readonly laser: LaserReport;
+      /** Computers that stand by for this one. */
+      readonly seconds: number;
     }
   /** Why something that was asked of the laser was not done; null: it was. */
   | { readonly type: 'laserSays'; readonly why: string | null }
@@ -225,6 +230,7 @@ const fromDriver = Joi.alternatives().conditional('.type', {
     },
     ...laserAsks,
     { is: 'broker', then: Joi.object({ type: Joi.string(), setting: brokerSetting }) },
+    standing,
     { is: 'night', then: Joi.object({ type: Joi.string(), night: phoneNight.required() }) },
     { is: 'sought', then: Joi.object({ type: Joi.string(), lamp: soughtLamp.allow(null).required() }) },
     {

@@ -82,15 +82,17 @@ export {
   readIlda,
   writeIlda,
 } from './ilda';
+export { secondUrl, type Standing, type ToSecond } from './second';
 export {
   type FromPhone,
   type PhoneAct,
   parseFromPhone,
-  PHONE_LOOKS_MOST,
-  PHONE_MASTERS_MOST,
   PHONE_MOST_BYTES,
+  PHONE_THINGS_MOST,
+  phoneAct,
   type PhoneNight,
   type PhonePerforms,
+  type PhoneShown,
   type SoughtLamp,
   type ToPhone,
 } from './phone';

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { PHONE_SIZES, type PhoneDeed, type PhoneThing } from '../show/types';
 
 /** What a phone's page and the bridge say to each other, in JSON. */
 
@@ -10,10 +11,12 @@ export type FromPhone =
   | { readonly type: 'act'; readonly act: PhonePerforms };
 /** What of a night can be performed with a phone. */
 export type PhonePerforms =
-  | { readonly do: 'go' | 'back' | 'home' }
+  | { readonly do: 'go' | 'back' | 'home' | 'tap' | 'give back' | 'bar now' }
   | { readonly do: 'dark' | 'freeze'; readonly on: boolean }
   | { readonly do: 'look'; readonly look: string }
-  | { readonly do: 'master'; readonly master: string; readonly value: number };
+  | { readonly do: 'cue'; readonly cue: string }
+  | { readonly do: 'master'; readonly master: string; readonly value: number }
+  | { readonly do: 'hand place'; readonly thing: string; readonly parameter: string; readonly place: number };
 /** What a driver is told of phones. */
 export type PhoneAct = FromPhone | { readonly type: 'gone' };
 
@@ -30,14 +33,42 @@ export interface SoughtLamp {
 /** What a phone shows of the night. */
 export interface PhoneNight {
   readonly name: string;
-  /** What is in, and what go takes; null: nothing. */
+  /** What is in; null: nothing. */
   readonly now: string | null;
-  readonly next: string | null;
+  readonly things: readonly PhoneShown[];
+}
+/** A thing on a phone's page: what it is called, what it does, and how it stands. */
+export interface PhoneShown {
+  readonly id: string;
+  readonly deed: PhoneDeed;
+  readonly size: PhoneThing['size'];
+  readonly label: string;
+  /** What more there is to say of it; empty: nothing. */
   readonly note: string;
-  readonly looks: readonly { readonly id: string; readonly name: string; readonly on: boolean }[];
-  readonly masters: readonly { readonly id: string; readonly label: string; readonly value: number }[];
-  readonly dark: boolean;
-  readonly freeze: boolean;
+  /** Where a slider stands, 0 to 1; 1 for what is on. */
+  readonly stands: number;
+  /** Whether it can do anything now. */
+  readonly able: boolean;
+}
+/** What a press of a thing performs, or a slider that is put somewhere. @param value - 0 to 1, of a slider */
+export function phoneAct(
+  { deed, stands }: Pick<PhoneShown, 'deed' | 'stands'>,
+  value: number,
+): PhonePerforms {
+  switch (deed.do) {
+    case 'dark':
+    case 'freeze':
+      return { do: deed.do, on: stands !== 1 };
+    case 'master':
+      return { ...deed, value };
+    case 'hand':
+      return { do: 'hand place', thing: deed.thing, parameter: deed.parameter, place: value };
+    case 'look':
+    case 'cue':
+      return deed;
+    default:
+      return { do: deed.do };
+  }
 }
 export type ToPhone =
   | {
@@ -51,48 +82,49 @@ export type ToPhone =
 
 /** Longest message of a phone. */
 export const PHONE_MOST_BYTES = 512;
+const id = Joi.string().max(130).required(),
+  share = Joi.number().min(0).max(1).required();
 const fromPhone = Joi.alternatives(
   Joi.object({ type: Joi.valid('step').required(), by: Joi.valid(1, -1).required() }),
   Joi.object({ type: Joi.valid('off').required() }),
   Joi.object({
     type: Joi.valid('act').required(),
     act: Joi.alternatives(
-      Joi.object({ do: Joi.valid('go', 'back', 'home').required() }),
+      Joi.object({ do: Joi.valid('go', 'back', 'home', 'tap', 'give back', 'bar now').required() }),
       Joi.object({ do: Joi.valid('dark', 'freeze').required(), on: Joi.boolean().required() }),
-      Joi.object({ do: Joi.valid('look').required(), look: Joi.string().max(64).required() }),
+      Joi.object({ do: Joi.valid('look').required(), look: id }),
       Joi.object({
         do: Joi.valid('master').required(),
-        master: Joi.string().max(130).required(),
-        value: Joi.number().min(0).max(1).required(),
+        master: id,
+        value: share,
       }),
+      Joi.object({ do: Joi.valid('cue').required(), cue: id }),
+      Joi.object({ do: Joi.valid('hand place').required(), thing: id, parameter: id, place: share }),
     ).required(),
   }),
 );
 const words = Joi.string().max(400).allow('').required();
-/** Looks and masters that a phone has room for. */
-export const PHONE_LOOKS_MOST = 60,
-  PHONE_MASTERS_MOST = 40;
+/** Things that a phone has room for. */
+export const PHONE_THINGS_MOST = 60;
 export const phoneNight = Joi.object({
   name: words,
   now: words.allow(null),
-  next: words.allow(null),
-  note: words,
-  looks: Joi.array()
-    .max(PHONE_LOOKS_MOST)
-    .items(Joi.object({ id: Joi.string().max(64).required(), name: words, on: Joi.boolean().required() }))
-    .required(),
-  masters: Joi.array()
-    .max(PHONE_MASTERS_MOST)
+  things: Joi.array()
+    .max(PHONE_THINGS_MOST)
     .items(
       Joi.object({
-        id: Joi.string().max(130).required(),
+        id,
+        deed: Joi.object({ do: Joi.string().max(20).required() })
+          .unknown()
+          .required(),
+        size: Joi.valid(...PHONE_SIZES).required(),
         label: words,
-        value: Joi.number().min(0).max(1).required(),
+        note: words,
+        stands: share,
+        able: Joi.boolean().required(),
       }),
     )
     .required(),
-  dark: Joi.boolean().required(),
-  freeze: Joi.boolean().required(),
 });
 export const soughtLamp = Joi.object({
   id: Joi.string().max(64).required(),

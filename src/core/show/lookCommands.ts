@@ -3,7 +3,7 @@ import type { Draft } from 'immer';
 import type { ParameterValue } from '../parameters/description';
 import { freeId, freeName } from './commands';
 import type { Command } from './history';
-import type { Cue, Fade, Grip, Look, Show, Song } from './types';
+import type { Cue, Fade, Grip, Look, PhoneThing, Show, Song } from './types';
 
 /** How a new cue comes in. */
 export const USUAL_FADE: Fade = { unit: 'bars', length: 2, from: 'bar' };
@@ -168,4 +168,37 @@ export const removeGrip =
   (d) => {
     const at = d.grips.findIndex((g) => g.id === id);
     if (at >= 0) d.grips.splice(at, 1);
+  };
+
+/** Puts a thing on the phone's page. @param at - before which of those that are there; left out: at the end */
+export const addToPhone =
+  (thing: PhoneThing, at = Infinity): Command =>
+  (d) => {
+    d.phone.splice(Math.min(at, d.phone.length), 0, thing as Draft<PhoneThing>);
+  };
+export const changeOnPhone =
+  (id: string, change: Partial<Omit<PhoneThing, 'id'>>): Command =>
+  (d) => {
+    const thing = d.phone.find((t) => t.id === id);
+    if (thing) Object.assign(thing, change);
+  };
+/** @param to - its place among the others, from 0 */
+export const moveOnPhone =
+  (id: string, to: number): Command =>
+  (d) => {
+    const from = d.phone.findIndex((t) => t.id === id);
+    if (from < 0) return;
+    const [thing] = d.phone.splice(from, 1);
+    d.phone.splice(Math.max(0, to), 0, thing!);
+  };
+export const removeFromPhone =
+  (id: string): Command =>
+  (d) => {
+    d.phone = d.phone.filter((t) => t.id !== id);
+  };
+/** The whole page at once; nothing: the usual one. */
+export const setPhone =
+  (things: readonly PhoneThing[]): Command =>
+  (d) => {
+    d.phone = things.slice() as Draft<PhoneThing>[];
   };

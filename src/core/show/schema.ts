@@ -57,10 +57,13 @@ import {
   FADE_FROM,
   LOOK_PARTS,
   SHOW_FORMAT,
+  GRIP_PAGES,
+  PHONE_SIZES,
   SHOW_VERSION,
   WAVES,
   type Memory,
   type Show,
+  type Deed,
 } from './types';
 
 const id = Joi.string()
@@ -158,15 +161,23 @@ const from = Joi.string().max(80).allow(null).required();
 const midiNumber = Joi.number().integer().min(0).max(127).required();
 const keyTouch = Joi.object({ by: Joi.valid('key').required(), key: Joi.string().length(1).required() });
 const named = Joi.string().max(130).required();
+const gripPage = Joi.number().integer().min(1).max(GRIP_PAGES);
 const deed = Joi.alternatives(
   Joi.object({
-    do: Joi.valid('go', 'back', 'home', 'dark', 'freeze', 'give back', 'bar now').required(),
+    do: Joi.valid('go', 'back', 'home', 'dark', 'freeze', 'give back', 'bar now', 'tap').required(),
   }),
   Joi.object({ do: Joi.valid('look').required(), look: named }),
   Joi.object({ do: Joi.valid('cue').required(), cue: named }),
   Joi.object({ do: Joi.valid('master', 'flash', 'alone').required(), master: named }),
   Joi.object({ do: Joi.valid('hand').required(), thing: named, parameter: named }),
+  Joi.object({ do: Joi.valid('page').required(), page: gripPage.allow('next', 'before').required() }),
 ).required();
+/** Nothing that lasts as long as it is held. */
+const phoneDeed = deed.custom((given: Deed) => {
+  if (given.do === 'flash' || given.do === 'alone' || given.do === 'page')
+    throw new Error('a phone cannot have what lasts as long as it is held');
+  return given;
+});
 const touch = Joi.alternatives(
   Joi.object({
     by: Joi.valid('midi').required(),
@@ -789,7 +800,19 @@ const showSchema = Joi.object({
   freezeOver: Joi.number().min(0).max(60).required(),
   grips: Joi.array()
     .max(LIMITS.grips)
-    .items(Joi.object({ id, touch: Joi.alternatives(keyTouch, touch).invalid(null).required(), deed }))
+    .items(
+      Joi.object({
+        id,
+        touch: Joi.alternatives(keyTouch, touch).invalid(null).required(),
+        deed,
+        page: gripPage.allow(null).required(),
+        answers: Joi.boolean().required(),
+      }),
+    )
+    .required(),
+  phone: Joi.array()
+    .max(LIMITS.phone)
+    .items(Joi.object({ id, deed: phoneDeed, size: Joi.valid(...PHONE_SIZES).required() }))
     .required(),
 });
 
@@ -808,6 +831,7 @@ const stageSchema = Joi.object({
     .required(),
   routes: Joi.object().pattern(Joi.string().max(64), Joi.number().min(0).max(2)).required(),
   masters: Joi.object().pattern(Joi.string().max(130), share).required(),
+  page: gripPage.default(1),
 });
 
 const memorySchema = Joi.object({

@@ -353,6 +353,7 @@ describe('upgrades', () => {
     darkOver: 0,
     freezeOver: 0,
     grips: [],
+    phone: [],
   });
   it.each([1, 2])("take a saved show of form %d to today's, every ear and route in its place", (version) => {
     const old = JSON.parse(readFileSync(path.join(__dirname, `saved/show-${version}.json`), 'utf8')) as {
@@ -496,6 +497,17 @@ describe('upgrades', () => {
       darkOver: 0,
       freezeOver: 0,
       grips: [],
+      phone: [],
+    });
+  });
+  it('take a saved show of form 11 to today’s: its controllers on every page and told nothing, the usual phone', () => {
+    const old = JSON.parse(readFileSync(path.join(__dirname, 'saved/show-11.json'), 'utf8')) as Show;
+    expect(old.grips).toHaveLength(2);
+    expect(parseShow(old)).toEqual({
+      ...old,
+      version: SHOW_VERSION,
+      grips: old.grips.map((g) => ({ ...g, page: null, answers: false })),
+      phone: [],
     });
   });
   it('each of them is exercised by a saved file', () => {

@@ -197,6 +197,7 @@ export function listsOf(show: Show): readonly (readonly { readonly id: string }[
     show.cues,
     show.songs,
     show.grips,
+    show.phone,
   ];
 }
 

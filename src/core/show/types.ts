@@ -73,10 +73,12 @@ export interface Show {
   readonly freezeOver: Seconds;
   /** What keys, controllers and messages do. */
   readonly grips: readonly Grip[];
+  /** What a phone's page has on it, from above; nothing: the usual. */
+  readonly phone: readonly PhoneThing[];
 }
 
 export const SHOW_FORMAT = 'batucada-show';
-export const SHOW_VERSION = 11;
+export const SHOW_VERSION = 12;
 
 /** The picture as a surface; finishes on this id treat the whole of it. */
 export const WHOLE_PICTURE = 'picture';
@@ -437,16 +439,36 @@ export interface Song {
 
 /** What a grip does: a press, something that lasts as long as it is held, or a value that it moves. */
 export type Deed =
-  | { readonly do: 'go' | 'back' | 'home' | 'dark' | 'freeze' | 'give back' | 'bar now' }
+  | { readonly do: 'go' | 'back' | 'home' | 'dark' | 'freeze' | 'give back' | 'bar now' | 'tap' }
   | { readonly do: 'look'; readonly look: string }
   | { readonly do: 'cue'; readonly cue: string }
-  | { readonly do: 'master' | 'flash' | 'alone'; readonly master: string }
-  | { readonly do: 'hand'; readonly thing: string; readonly parameter: string };
+  | { readonly do: 'master'; readonly master: string }
+  | { readonly do: 'flash' | 'alone'; readonly master: string }
+  | { readonly do: 'hand'; readonly thing: string; readonly parameter: string }
+  /** Controllers are turned to a page, or by one. */
+  | { readonly do: 'page'; readonly page: number | 'next' | 'before' };
 /** A key of the keyboard, a controller or an address, and what it does. */
 export interface Grip {
   readonly id: string;
   readonly touch: Touch | { readonly by: 'key'; readonly key: string };
   readonly deed: Deed;
+  /** The page of controllers on which it is there; null: on all of them. */
+  readonly page: number | null;
+  /** Its controller is told where it stands: a light that is on, a motor that moves. */
+  readonly answers: boolean;
+}
+/** Pages that controllers may have. */
+export const GRIP_PAGES = 8;
+
+/** What a phone can have: nothing that lasts only as long as it is held, as a phone may go while it is. */
+export type PhoneDeed = Exclude<Deed, { readonly do: 'flash' | 'alone' | 'page' }>;
+export const PHONE_SIZES = ['half', 'whole', 'large'] as const;
+/** One thing on a phone's page. */
+export interface PhoneThing {
+  readonly id: string;
+  readonly deed: PhoneDeed;
+  /** Half as wide as the phone, as wide, or that and tall. */
+  readonly size: (typeof PHONE_SIZES)[number];
 }
 
 /** Where a performance is: what is in, how far it has come in, and what is next. Plain data, kept beside the show. */
@@ -470,6 +492,8 @@ export interface StageState {
   readonly routes: Readonly<Record<string, number>>;
   /** Masters that are not at 1, by their ids. */
   readonly masters: Readonly<Record<string, number>>;
+  /** The page of controllers, from 1. */
+  readonly page: number;
 }
 export const EMPTY_STAGE: StageState = {
   cue: null,
@@ -484,6 +508,7 @@ export const EMPTY_STAGE: StageState = {
   values: {},
   routes: {},
   masters: {},
+  page: 1,
 };
 
 /** What a show has learned or holds: saved beside it, not part of undo. */

@@ -253,6 +253,13 @@ const nightsOfLooks: Upgrade = {
   run: (d) => ({ ...d, looks: [], cues: [], songs: [], home: null, darkOver: 0, freezeOver: 0, grips: [] }),
 };
 
+/** Controllers with pages that are told where things stand, and a phone's page of one's own. */
+const controllersWithPages: Upgrade = {
+  from: 11,
+  name: 'controllers with pages',
+  run: (d) => ({ ...d, grips: rows(d.grips).map((g) => ({ ...g, page: null, answers: false })), phone: [] }),
+};
+
 /** In order; each has a saved old file as its test. */
 export const UPGRADES: readonly Upgrade[] = [
   earsThatHearMore,
@@ -265,6 +272,7 @@ export const UPGRADES: readonly Upgrade[] = [
   lasersThatDraw,
   overlaysAsSurfaces,
   nightsOfLooks,
+  controllersWithPages,
 ];
 
 /**

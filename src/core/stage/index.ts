@@ -10,5 +10,6 @@ export {
   partOf,
   routeGroupMaster,
 } from './masters';
+export { deedWords, phoneThings, usualPhone } from './deeds';
 export { type Beats, Pulse } from './pulse';
 export { cueWords, fadeWords, followWords } from './words';

@@ -74,6 +74,13 @@ export class Masters {
     if (this.#alone.size > 0 && ALONE.has(id) && !this.#alone.has(id)) return 0;
     return this.#flashed.has(id) ? 1 : (this.#values.get(id) ?? 1);
   }
+  /** Where its slider stands, 0 to 1, whatever is held. */
+  value(id: string): number {
+    return this.#values.get(id) ?? 1;
+  }
+  isHeld(how: 'flash' | 'alone', id: string): boolean {
+    return (how === 'flash' ? this.#flashed : this.#alone).has(id);
+  }
   /** Where sliders stand that are not at 1. What is held is no part of it: nobody holds it any more after a reload. */
   get standing(): Record<string, number> {
     return Object.fromEntries(this.#values);

@@ -2,6 +2,8 @@ import { applyPatches, enablePatches, type Patch } from 'immer';
 import {
   ActLog,
   actsOfOsc,
+  type Answer,
+  AnswerBoard,
   GripBoard,
   latestOf,
   type Moved,
@@ -108,6 +110,9 @@ class Host implements HopSource {
   #touchesOf: Show['makers'] | null = null;
   readonly #grips = new GripBoard(SIMULATED_MIDI_ID);
   #gripsOf: Show['grips'] | null = null;
+  readonly #answers = new AnswerBoard();
+  readonly #stands = (deed: Deed): number => this.#conductor.stands(deed);
+  readonly #answer: Answer = (device, bytes) => post({ type: 'answer', device, bytes });
   readonly #tunes = new Map<string, NotePlayer>();
   readonly #played = new Map<string, { channel: number; key: number; velocity: number; ago: number }[]>();
   /** The show's position at the start of the hop that is worked on, in seconds. */
@@ -220,6 +225,12 @@ class Host implements HopSource {
       case 'midi clock':
         this.#conductor.inputs.clock.midi(message.beat, message.bpm);
         return;
+      case 'follow':
+        this.#conductor.follow(message.memory);
+        return;
+      case 'plugged':
+        this.#answers.again();
+        return;
       case 'audio':
         this.#audioRunning = message.running;
         this.#audioAt = performance.now();
@@ -257,15 +268,19 @@ class Host implements HopSource {
     }
     if (tell) this.#did.push(performed);
   }
+  #holdGrips(grips: Show['grips']): void {
+    if (this.#gripsOf === grips) return;
+    this.#gripsOf = grips;
+    this.#grips.set(grips);
+    this.#answers.set(grips);
+  }
   /** A key, a controller or a message that the show may have a grip for. */
   #moved(moved: Moved, who: Who, at: number): void {
     if (!this.#show) return;
-    if (this.#gripsOf !== this.#show.grips) {
-      this.#gripsOf = this.#show.grips;
-      this.#grips.set(this.#gripsOf);
-    }
-    const stands = (deed: Deed): number => this.#conductor.stands(deed);
-    for (const act of this.#grips.acts(moved, stands)) this.#perform({ act, who, at }, true);
+    this.#holdGrips(this.#show.grips);
+    this.#answers.moved(moved, performance.now());
+    for (const act of this.#grips.acts(moved, this.#stands, this.#conductor.stage.page))
+      this.#perform({ act, who, at }, true);
   }
   #takeNetwork({ messages, acts, phone = 1, at }: FromNetwork): void {
     for (const act of acts ?? []) this.#perform({ act, who: 'phone', hand: phone, at });
@@ -489,6 +504,10 @@ class Host implements HopSource {
     this.#cost += 0.05 * (((performance.now() - now) * 1000) / behind - this.#cost);
     this.#control.set(Word.TickCost, Math.round(this.#cost));
     Atomics.notify(this.#control.words, Word.Ticks);
+    if (this.#show) {
+      this.#holdGrips(this.#show.grips);
+      this.#answers.tell(this.#stands, this.#conductor.stage.page, now, this.#answer);
+    }
     if (this.#did.length > 0 && now - this.#toldAt > TELL_EVERY_MS) {
       this.#toldAt = now;
       post({ type: 'did', acts: latestOf(this.#did) });

@@ -12,6 +12,7 @@ import type {
   LaserReport,
   MessageState,
   ReceiverState,
+  Standing,
   RelaysReport,
   StreamState,
   Watcher,
@@ -23,6 +24,7 @@ import type { Screen } from '../../core/screens';
 import type { MediaAnswer, MediaAsk } from '../picture/media';
 import type { Ear, Memory, Show } from '../../core/show';
 import type { ControlMemory } from './control';
+import type { StandbyReport } from '../outlets/secondLink';
 import type { Fault } from './faults';
 import type { FrameMemory } from './frames';
 
@@ -83,6 +85,8 @@ export type ToConductor =
   | { readonly type: 'show'; readonly show: Show; readonly memory: Memory | null }
   | { readonly type: 'patch'; readonly patches: readonly Patch[] }
   | { readonly type: 'drafts'; readonly ears: readonly Ear[] }
+  /** Everything is as another computer has it. */
+  | { readonly type: 'follow'; readonly memory: Memory }
   /** A key or a controller was moved, for which the show may have a grip. */
   | { readonly type: 'moved'; readonly moved: Moved; readonly who: Who; readonly at: number }
   /** What stood so many bars ago is wanted, or (0) stands now. */
@@ -91,6 +95,8 @@ export type ToConductor =
   | { readonly type: 'watch'; readonly input: string | null }
   | ({ readonly type: 'act' } & Performed)
   | { readonly type: 'audio'; readonly running: boolean }
+  /** Controllers were plugged in: they know nothing of how things stand. */
+  | { readonly type: 'plugged' }
   /** A MIDI file's notes for an input; null when it has none any more. */
   | { readonly type: 'tune'; readonly input: string; readonly tune: FlatTune | null }
   /** A note as it is played, or its end (velocity 0), for an input. `at` is `performance.timeOrigin + now()` in ms. */
@@ -145,6 +151,8 @@ export type FromConductor =
   | { readonly type: 'refused'; readonly what: string }
   /** The show is wanted as a whole. */
   | { readonly type: 'again' }
+  /** A controller is told where what it moves stands; the window alone can tell it. */
+  | { readonly type: 'answer'; readonly device: string; readonly bytes: readonly number[] }
   /** Another loop stands still. */
   | { readonly type: 'stopped'; readonly who: 'outlets' };
 
@@ -234,6 +242,10 @@ export type ToOutlets =
   /** The night, as phones show it. */
   | { readonly type: 'night'; readonly night: PhoneNight }
   | { readonly type: 'laser'; readonly ask: LaserAsk }
+  /** Where the first computer is that this one stands by for; null: for none. */
+  | { readonly type: 'second'; readonly url: string | null }
+  /** How the show stands, for those that stand by for this computer. */
+  | { readonly type: 'standing'; readonly standing: Standing }
   | { readonly type: 'broker'; readonly setting: BrokerSetting }
   | { readonly type: 'take' };
 
@@ -276,10 +288,17 @@ export interface OutletReport {
   readonly laser: LaserReport | null;
   /** Why what was asked of it last was not done; null: it was. */
   readonly laserSays: string | null;
+  /** Computers that stand by for this one. */
+  readonly seconds: number;
+  /** How this one stands by for another; null: it does not. */
+  readonly standby: StandbyReport | null;
 }
 export type FromOutlets =
   | { readonly type: 'report'; readonly report: OutletReport }
   | { readonly type: 'need'; readonly media: readonly string[] }
+  /** How the first stands, to be followed; and whether packets may leave this one, which was decided without the window. */
+  | { readonly type: 'standing'; readonly standing: Standing }
+  | { readonly type: 'armed'; readonly armed: boolean }
   | { readonly type: 'osc'; readonly messages: readonly (readonly [address: string, value: number])[] }
   /** What a device is told over MIDI, by the message's id; the window alone can tell it. */
   | {

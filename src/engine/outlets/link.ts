@@ -78,6 +78,8 @@ export class Link {
     desksAt: null,
     laser: null,
     laserSays: null,
+    seconds: 0,
+    standby: null,
   };
 
   constructor(hooks: LinkHooks) {

@@ -31,6 +31,7 @@ import type { FromNetwork, FromOutlets, OUTLET_PARTS, PICTURE_PARTS, ToOutlets }
 import type { FrameReader } from '../memory/frames';
 import { LaserViewWriter } from '../memory/laserView';
 import { PlanReader } from '../memory/planReader';
+import { SecondLink } from './secondLink';
 import { SheetReader } from '../memory/sheet';
 import { DeskChannels } from './deskChannels';
 import { Link } from './link';
@@ -92,6 +93,7 @@ class OutletWorker {
   readonly #link: Link;
   #network: MessagePort | null = null;
   #armed = false;
+  #second: SecondLink | null = null;
   /** The show as the bridge knows it. */
   #declared: OutletShow | null = null;
   #document = '';
@@ -214,6 +216,14 @@ class OutletWorker {
         this.#armed = message.armed;
         this.#declare();
         return;
+      case 'second':
+        this.#second?.close();
+        this.#second = message.url === null ? null : this.#standBy(message.url);
+        if (!this.#second) this.#link.say({ standby: null });
+        return;
+      case 'standing':
+        this.#link.send(message.standing);
+        return;
       case 'quick':
         this.#rules.quick = message.allowed;
         return;
@@ -234,6 +244,18 @@ class OutletWorker {
         this.#link.take();
         return;
     }
+  }
+
+  #standBy(url: string): SecondLink {
+    return new SecondLink(url, {
+      arm: (armed) => {
+        this.#armed = armed;
+        this.#declare();
+        post({ type: 'armed', armed });
+      },
+      standing: (standing) => post({ type: 'standing', standing }),
+      report: (standby) => this.#link.say({ standby }),
+    });
   }
 
   #followLaser(): void {

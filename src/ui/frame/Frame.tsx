@@ -11,6 +11,8 @@ import { knowScreens } from '../picture/screenWindows';
 import { RigPlace } from '../rig/RigPlace';
 import { FanOut } from '../route/FanOut';
 import { RoutePlace } from '../route/RoutePlace';
+import { useSecondComputer } from '../state/second';
+import { useTapsHeard } from '../state/tapTempo';
 import { usePhonesTold } from '../tonight/phoneNight';
 import { TonightPlace } from '../tonight/TonightPlace';
 import { theEngine, useSession } from '../state/session';
@@ -50,6 +52,8 @@ export function Frame() {
   useEffect(knowScreens, []);
   useEffect(resumePath, []);
   usePhonesTold();
+  useTapsHeard();
+  useSecondComputer();
   useEffect(() => {
     theEngine()?.tap(bench ? route : null);
   }, [bench, route]);

@@ -2,13 +2,12 @@
 import { Box } from '@mui/material';
 import { useMemo } from 'react';
 import { tempoSignal } from '../../core/plan';
-import { setTempo } from '../../core/show';
 import { useCanvas } from '../controls/canvas';
 import { LiveText } from '../controls/LiveText';
 import { live } from '../live/live';
-import { currentShow, edit, useSession, perform } from '../state/session';
+import { currentShow, useSession, perform } from '../state/session';
 import { FONT } from '../theme/tokens';
-import { Taps } from './tempo';
+import { tapTempo } from '../state/tapTempo';
 import { TempoMenu } from './TempoMenu';
 
 const SOURCE = { found: 'found', typed: 'typed', tapped: 'tapped', known: 'known', midi: 'MIDI' } as const;
@@ -20,7 +19,6 @@ export function Roda() {
   const tempo = useSession((s) => s.history.show.tempo);
   const ears = useSession((s) => s.history.show.ears);
   const hits = useMemo(() => ears.filter((e) => e.listening.kind === 'hit').map((e) => e.id), [ears]);
-  const taps = useMemo(() => new Taps(), []);
   const marks = useMemo(
     () => ({ seen: new Map<string, number>(), list: [] as { turn: number; strength: number; at: number }[] }),
     [],
@@ -82,8 +80,7 @@ export function Roda() {
     g.fill();
   });
   const tap = (): void => {
-    const bpm = taps.tap(performance.now());
-    if (bpm !== null) edit('tap the tempo', setTempo({ source: 'tapped', bpm }), 'tap');
+    tapTempo(performance.now());
     if (currentShow().tempo.source === 'tapped') perform({ do: 'beat now' });
   };
   return (

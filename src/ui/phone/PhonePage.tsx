@@ -1,6 +1,14 @@
 'use client';
 import { useEffect, useRef, useState, type CSSProperties, type PointerEvent } from 'react';
-import type { FromPhone, PhoneNight, PhonePerforms, SoughtLamp, ToPhone } from '../../core/protocols';
+import {
+  phoneAct,
+  type FromPhone,
+  type PhoneNight,
+  type PhonePerforms,
+  type PhoneShown,
+  type SoughtLamp,
+  type ToPhone,
+} from '../../core/protocols';
 
 const AGAIN_MS = 1000,
   /** A slider says where it is so often at most. */
@@ -128,59 +136,75 @@ function Night({
       <h1 style={{ margin: 0, font: `800 1.4rem ${HEAD}`, overflowWrap: 'anywhere' }}>
         {night.now ?? night.name}
       </h1>
-      <button
-        style={{ ...press, minHeight: 150, padding: 12, display: 'grid', gap: 4, alignContent: 'center' }}
-        disabled={night.next === null}
-        onClick={() => perform({ do: 'go' })}
-      >
-        <span style={{ fontSize: '3rem', fontWeight: 800, lineHeight: 1 }}>Go</span>{' '}
-        <span style={{ overflowWrap: 'anywhere' }}>{night.next ?? 'that was the last one'}</span>{' '}
-        <span style={{ font: '400 1.25rem "Atkinson Hyperlegible", sans-serif' }}>{night.note}</span>
-      </button>
       <div style={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', gap: 8 }}>
-        <button style={quiet} onClick={() => perform({ do: 'back' })}>
-          back
-        </button>
-        <button style={quiet} onClick={() => perform({ do: 'home' })}>
-          home
-        </button>
-        {(['dark', 'freeze'] as const).map((what) => (
-          <button
-            key={what}
-            style={night[what] ? { ...press, background: MAIZE } : press}
-            aria-pressed={night[what]}
-            onClick={() => perform({ do: what, on: !night[what] })}
-          >
-            {what}
-          </button>
+        {night.things.map((t) => (
+          <Thing key={t.id} thing={t} perform={(value) => perform(phoneAct(t, value))} />
         ))}
       </div>
-      <div style={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', gap: 8 }}>
-        {night.looks.map((l) => (
-          <button
-            key={l.id}
-            aria-pressed={l.on}
-            style={{
-              ...quiet,
-              fontSize: '1.25rem',
-              overflowWrap: 'anywhere',
-              borderLeft: `8px solid ${l.on ? MAIZE : TRACK}`,
-            }}
-            onClick={() => perform({ do: 'look', look: l.id })}
-          >
-            {l.name}
-          </button>
-        ))}
-      </div>
-      {night.masters.map((m) => (
-        <Slider
-          key={m.id}
-          label={m.label}
-          value={m.value}
-          onSlide={(value) => perform({ do: 'master', master: m.id, value })}
-        />
-      ))}
     </div>
+  );
+}
+
+/** One thing of the page: a press, or a slider. */
+function Thing({
+  thing,
+  perform,
+}: {
+  readonly thing: PhoneShown;
+  readonly perform: (value: number) => void;
+}) {
+  const { deed, size, label, note, stands, able } = thing,
+    place: CSSProperties = {
+      gridColumn: size === 'half' ? 'auto' : '1 / -1',
+      minHeight: size === 'large' ? 150 : 72,
+    };
+  if (deed.do === 'master' || deed.do === 'hand')
+    return (
+      <div style={{ ...place, minHeight: 0 }}>
+        <Slider label={label} value={stands} tall={size === 'large'} onSlide={perform} />
+      </div>
+    );
+  const lasts = deed.do === 'dark' || deed.do === 'freeze',
+    taken = deed.do === 'look' || deed.do === 'cue',
+    on = stands === 1;
+  return (
+    <button
+      aria-pressed={lasts || taken ? on : undefined}
+      disabled={!able}
+      style={{
+        ...(lasts || deed.do === 'go' || deed.do === 'tap' ? press : quiet),
+        ...place,
+        padding: 12,
+        overflowWrap: 'anywhere',
+        ...(lasts && on && { background: MAIZE }),
+        ...(taken && { fontSize: '1.25rem', borderLeft: `8px solid ${on ? MAIZE : TRACK}` }),
+      }}
+      // A tap is when the finger comes down, not when it is lifted.
+      onPointerDown={deed.do === 'tap' ? () => perform(1) : undefined}
+      onClick={
+        deed.do === 'tap'
+          ? (e) => {
+              if (e.detail === 0) perform(1);
+            }
+          : () => perform(1)
+      }
+    >
+      <span style={deed.do === 'go' ? { fontSize: '3rem', fontWeight: 800, lineHeight: 1 } : undefined}>
+        {label}
+      </span>
+      {note !== '' && (
+        <span
+          style={{
+            display: 'block',
+            font: '400 1.25rem "Atkinson Hyperlegible", sans-serif',
+            whiteSpace: 'pre-line',
+          }}
+        >
+          {' '}
+          {note}
+        </span>
+      )}
+    </button>
   );
 }
 
@@ -188,10 +212,12 @@ function Night({
 function Slider({
   label,
   value,
+  tall,
   onSlide,
 }: {
   readonly label: string;
   readonly value: number;
+  readonly tall: boolean;
   readonly onSlide: (value: number) => void;
 }) {
   const [held, setHeld] = useState<number | null>(null),
@@ -238,7 +264,7 @@ function Slider({
       onPointerCancel={() => setHeld(null)}
       style={{
         position: 'relative',
-        height: 72,
+        height: tall ? 150 : 72,
         background: SHEET,
         touchAction: 'none',
         cursor: 'ew-resize',

@@ -49,7 +49,7 @@ import type { Word } from '../../engine/memory/control';
 import type { Fault } from '../../engine/memory/faults';
 import type { MidiSaid } from '../../engine/midiOut';
 import type { Quality } from '../../core/figures';
-import type { LaserAsk } from '../../core/protocols';
+import type { LaserAsk, Standing } from '../../core/protocols';
 import type { Cost, OutletReport } from '../../engine/memory/messages';
 import { live } from '../live/live';
 import { forgetHand, recordHand } from '../live/handTrail';
@@ -79,6 +79,8 @@ export interface Session {
   /** Whether this window shows the picture now. */
   readonly previewing: boolean;
   readonly armed: boolean;
+  /** How the first computer stands that this one follows; null: it follows none. */
+  readonly standing: Standing | null;
   /** Lamps may flash more than three times a second. */
   readonly quick: boolean;
   /** Where the performance is. */
@@ -116,6 +118,7 @@ export const useSession = create<Session>(() => ({
   },
   previewing: false,
   armed: false,
+  standing: null,
   quick: false,
   stage: EMPTY_STAGE,
   rehearsed: null,
@@ -320,6 +323,8 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
         void keepMemory();
       },
       outlets: (outlets) => set({ outlets }),
+      armed: (armed) => set({ armed }),
+      standing: (standing) => set({ standing }),
       midiSaid: (midiSaid) => set({ midiSaid }),
       pictureAsks: (worker) => {
         const desk = new MediaDesk(worker, OWN_FILES);
@@ -340,7 +345,8 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
   );
 }
 
-function memoryNow(): Memory {
+/** What has been learned and how everything stands, as it is kept. */
+export function memoryNow(): Memory {
   const { dark, freeze } = get();
   return {
     fits: learned.fits,
@@ -353,6 +359,18 @@ function memoryNow(): Memory {
     playing: get().playing,
   };
 }
+/** Everything is as another computer has it; and the sound, where this one's is somewhere else. */
+export function followMemory(memory: Memory): void {
+  if (!engine) return;
+  engine.follow(memory);
+  learned = memory;
+  const { dark, freeze, hands, stage, playing, position } = memory;
+  set({ dark, freeze, hands, stage });
+  if (playing !== get().playing) setPlaying(playing);
+  if (Math.abs(position - engine.position) > FOLLOW_WITHIN) seek(position);
+}
+/** In seconds. Two clocks go apart so slowly that it is corrected once in hours. */
+const FOLLOW_WITHIN = 0.3;
 async function keepMemory(): Promise<void> {
   const { phase, history } = get();
   if (phase !== 'running' || !engine) return;
@@ -667,11 +685,13 @@ function know(act: Act): void {
     case 'home':
     case 'flash':
     case 'alone':
+    case 'page':
       // The conductor tells what became of it, and what it is kept by.
       return;
     case 'touch':
     case 'seek':
     case 'beat now':
+    case 'tap':
     case 'bar now':
     case 'bar found':
       return;
@@ -686,6 +706,7 @@ function sameStage(a: StageState, b: StageState): boolean {
     a.next === b.next &&
     a.look === b.look &&
     a.phase === b.phase &&
+    a.page === b.page &&
     a.leaveOut.join() === b.leaveOut.join() &&
     JSON.stringify(a.masters) === JSON.stringify(b.masters)
   );

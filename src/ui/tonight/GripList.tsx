@@ -1,66 +1,18 @@
 'use client';
 import { Box, Button, Typography } from '@mui/material';
-import { clashes, deedKind } from '../../core/acts';
-import {
-  addGrip,
-  changeGrip,
-  type Deed,
-  findParameter,
-  freeId,
-  type Grip,
-  removeGrip,
-  type Show,
-  thingsOf,
-} from '../../core/show';
-import { canBeAlone, cueWords, mastersOf } from '../../core/stage';
+import { clashes, deedKind, pagesOf } from '../../core/acts';
+import { addGrip, changeGrip, freeId, type Grip, GRIP_PAGES, removeGrip, type Show } from '../../core/show';
+import { ANSWERS } from '../../engine/midiOut';
 import { Choice } from '../controls/Choice';
 import { IconAct } from '../controls/IconAct';
 import { PhoneAddress } from '../controls/PhoneAddress';
 import { TouchSetting } from '../route/TouchSetting';
-import { currentShow, edit } from '../state/session';
+import { currentShow, edit, perform, useSession } from '../state/session';
+import { DeedChoice, deedOf, DEEDS } from './DeedChoice';
+import { PhoneLayout } from './PhoneLayout';
 
-const DEEDS: readonly (readonly [Deed['do'], string])[] = [
-  ['go', 'go'],
-  ['back', 'back'],
-  ['home', 'home'],
-  ['cue', 'take a cue'],
-  ['look', 'take a look'],
-  ['master', 'move a master'],
-  ['flash', 'flash a master'],
-  ['alone', 'a master alone'],
-  ['hand', 'hold a value by hand'],
-  ['give back', 'give back all'],
-  ['dark', 'dark'],
-  ['freeze', 'freeze'],
-  ['bar now', 'the bar begins now'],
-];
 /** Keys that nothing else has in any place. */
 const KEYS = [...'acefgijknopqrtvwxz'];
-
-function deedOf(what: Deed['do'], show: Show): Deed | null {
-  switch (what) {
-    case 'look': {
-      const look = show.looks[0];
-      return look ? { do: what, look: look.id } : null;
-    }
-    case 'cue': {
-      const cue = show.cues[0];
-      return cue ? { do: what, cue: cue.id } : null;
-    }
-    case 'master':
-      return { do: what, master: 'all' };
-    case 'flash':
-    case 'alone':
-      return { do: what, master: 'picture' };
-    case 'hand': {
-      const thing = thingsOf(show).find((t) => t.parameters.some((p) => p.kind === 'number')),
-        parameter = thing?.parameters.find((p) => p.kind === 'number');
-      return thing && parameter ? { do: what, thing: thing.id, parameter: parameter.id } : null;
-    }
-    default:
-      return { do: what };
-  }
-}
 
 /** One list of what is on what: keys, controllers and addresses, and what each of them does. */
 export function GripList({ show }: { readonly show: Show }) {
@@ -70,7 +22,13 @@ export function GripList({ show }: { readonly show: Show }) {
       key = KEYS.find((k) => !taken.has(k) && !show.looks.some((l) => l.key === k)) ?? 'x';
     edit(
       'add a grip',
-      addGrip({ id: freeId(currentShow(), 'grip'), touch: { by: 'key', key }, deed: { do: 'go' } }),
+      addGrip({
+        id: freeId(currentShow(), 'grip'),
+        touch: { by: 'key', key },
+        deed: { do: 'go' },
+        page: null,
+        answers: false,
+      }),
     );
   };
   return (
@@ -85,10 +43,12 @@ export function GripList({ show }: { readonly show: Show }) {
           text="Scan this: the phone has go, looks, dark and the masters. Several may be in at once."
           variant="outlined"
         />
+        <PhoneLayout show={show} />
         <Button variant="outlined" onClick={add}>
           + grip
         </Button>
       </Box>
+      <Pages show={show} />
       <Box
         component="ul"
         aria-label="Grips"
@@ -168,6 +128,26 @@ function GripRow({
         show={show}
         onChange={(next) => set('let a grip do something else', { deed: next })}
       />
+      {touch.by !== 'key' && (
+        <Choice
+          label="on"
+          name="Page of the grip"
+          value={grip.page ?? 0}
+          options={ON_PAGES}
+          onChange={(page) => set('put a grip on a page', { page: page === 0 ? null : page })}
+        />
+      )}
+      {touch.by === 'midi' && touch.message !== 'pressure' && (
+        <Button
+          variant="text"
+          role="switch"
+          aria-checked={grip.answers}
+          title="The controller is told where this stands: its light is on while it is on, its motor goes where the value went"
+          onClick={() => set('tell a controller', { answers: !grip.answers })}
+        >
+          light or motor: {grip.answers ? 'told' : 'not told'}
+        </Button>
+      )}
       {kind === 'value' && touch.by === 'key' && (
         <Box>A key cannot move a value: give it to a controller.</Box>
       )}
@@ -186,104 +166,42 @@ function GripRow({
   );
 }
 
-function DeedChoice({
-  deed,
-  show,
-  onChange,
-}: {
-  readonly deed: Deed;
-  readonly show: Show;
-  readonly onChange: (deed: Deed) => void;
-}) {
-  /** What is gone stays chosen, and says so. */
-  const withGone = (
-    options: readonly (readonly [string, string])[],
-    id: string,
-  ): readonly (readonly [string, string])[] =>
-    options.some(([o]) => o === id) ? options : [...options, [id, 'one that is gone']];
-  switch (deed.do) {
-    case 'look':
-      return (
-        <Choice
-          label=""
-          name="Which look"
-          value={deed.look}
-          options={withGone(
-            show.looks.map((l) => [l.id, l.name]),
-            deed.look,
-          )}
-          onChange={(look) => onChange({ do: 'look', look })}
-        />
-      );
-    case 'cue':
-      return (
-        <Choice
-          label=""
-          name="Which cue"
-          value={deed.cue}
-          options={withGone(
-            show.cues.map((c) => [c.id, cueWords(c)]),
-            deed.cue,
-          )}
-          onChange={(cue) => onChange({ do: 'cue', cue })}
-        />
-      );
-    case 'master':
-    case 'flash':
-    case 'alone':
-      return (
-        <Choice
-          label=""
-          name="Which master"
-          value={deed.master}
-          options={withGone(
-            mastersOf(show)
-              .filter((m) => deed.do !== 'alone' || canBeAlone(m.id))
-              .map((m) => [m.id, m.label]),
-            deed.master,
-          )}
-          onChange={(master) => onChange({ ...deed, master })}
-        />
-      );
-    case 'hand': {
-      const things = thingsOf(show).filter((t) => t.parameters.some((p) => p.kind === 'number')),
-        thing = things.find((t) => t.id === deed.thing),
-        numbers = thing?.parameters.filter((p) => p.kind === 'number') ?? [];
-      return (
-        <>
-          <Choice
-            label=""
-            name="Of what"
-            value={deed.thing}
-            options={withGone(
-              things.map((t) => [t.id, t.name]),
-              deed.thing,
-            )}
-            onChange={(id) => {
-              const first = things.find((t) => t.id === id)?.parameters.find((p) => p.kind === 'number');
-              const same = findParameter(show, { thing: id, parameter: deed.parameter });
-              if (first)
-                onChange({
-                  do: 'hand',
-                  thing: id,
-                  parameter: same?.parameter.kind === 'number' ? deed.parameter : first.id,
-                });
-            }}
-          />
-          <Choice
-            label=""
-            name="Which value"
-            value={deed.parameter}
-            options={withGone(
-              numbers.map((p) => [p.id, p.label]),
-              deed.parameter,
-            )}
-            onChange={(parameter) => onChange({ ...deed, parameter })}
-          />
-        </>
-      );
-    }
-    default:
-      return null;
-  }
+const ON_PAGES: readonly (readonly [number, string])[] = [
+  [0, 'every page'],
+  ...Array.from({ length: GRIP_PAGES }, (_, i) => [i + 1, `page ${i + 1}`] as const),
+];
+
+/** Which page controllers are on, where there is more than one, and how what they are told comes to them. */
+function Pages({ show }: { readonly show: Show }) {
+  const page = useSession((s) => s.stage.page),
+    told = useSession((s) => s.midiSaid[ANSWERS]),
+    most = pagesOf(show.grips),
+    answers = show.grips.some((g) => g.answers);
+  if (most === 1 && !answers) return null;
+  return (
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 1, mt: 1 }}>
+      {most > 1 && (
+        <Box role="group" aria-label="Page of the controllers" sx={{ display: 'flex', gap: 0.5 }}>
+          {Array.from({ length: most }, (_, i) => (
+            <Button
+              key={i}
+              variant={page === i + 1 ? 'contained' : 'outlined'}
+              aria-pressed={page === i + 1}
+              onClick={() => perform({ do: 'page', page: i + 1 })}
+            >
+              page {i + 1}
+            </Button>
+          ))}
+        </Box>
+      )}
+      {answers && (
+        <Box role="status">
+          {told?.trouble ??
+            (told
+              ? `Controllers were told ${told.sent} times where things stand.`
+              : 'Controllers are told where things stand as soon as something moves.')}
+        </Box>
+      )}
+    </Box>
+  );
 }

@@ -9,6 +9,7 @@ import { CueRow } from './CueRow';
 import { GripList } from './GripList';
 import { LookPanel } from './LookPanel';
 import { Print } from './Print';
+import { SecondComputer } from './SecondComputer';
 import { SongList } from './SongList';
 
 /** Keeps what stood so many bars ago as a look; what was held by hand now is part of it, and let go of. */
@@ -161,6 +162,7 @@ export function PrepareNight({ show }: { readonly show: Show }) {
         <SongList show={show} />
         <Endings show={show} />
         <GripList show={show} />
+        <SecondComputer />
       </Box>
       <Box sx={{ minHeight: 0, overflowY: { md: 'auto' } }}>
         {chosen ? (

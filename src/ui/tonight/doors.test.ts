@@ -19,6 +19,18 @@ const WELL: Machine = {
   open: ferry.screens.map((s) => s.id),
   full: ferry.screens.map((s) => s.id),
   processor: false,
+  controllers: ['simulated'],
+  instruments: ['simulated'],
+  sure: 1,
+};
+const DRIVING = {
+  link: 'driving',
+  why: null,
+  wires: [],
+  pages: { 'overlay/frame': 1 },
+  laser: null,
+  seconds: 0,
+  standby: null,
 };
 function session(show: Show = ferry, change: object = {}): Session {
   return {
@@ -28,7 +40,7 @@ function session(show: Show = ferry, change: object = {}): Session {
     saved: 'saved',
     armed: false,
     picture: { rate: 60, trouble: null },
-    outlets: { link: 'driving', why: null, wires: [], pages: { 'overlay/frame': 1 }, laser: null },
+    outlets: DRIVING,
     ...change,
   } as unknown as Session;
 }
@@ -54,6 +66,47 @@ describe('before the doors', () => {
       session(),
       { levels: { ...WELL.levels, host: 0 } },
       { what: 'Host’s voice', state: 'mind' },
+    ],
+    [
+      'a beat that is not found',
+      session({ ...ferry, tempo: { ...ferry.tempo, source: 'found' } }),
+      { sure: 0.2 },
+      { what: 'Clock', state: 'mind' },
+    ],
+    [
+      'a MIDI clock that does not arrive',
+      session({ ...ferry, tempo: { ...ferry.tempo, source: 'midi' } }),
+      { sure: 0 },
+      { what: 'Clock', state: 'wrong' },
+    ],
+    [
+      'a controller that is not plugged in',
+      session({
+        ...ferry,
+        grips: [
+          {
+            id: 'g',
+            touch: { by: 'midi', device: 'box', message: 'controller', channel: 1, number: 7 },
+            deed: { do: 'go' },
+            page: null,
+            answers: false,
+          },
+        ],
+      }),
+      {},
+      { what: 'Controllers', state: 'mind' },
+    ],
+    [
+      'a first computer that is not heard',
+      session(ferry, { outlets: { ...DRIVING, standby: { state: 'waits', heard: false } } }),
+      {},
+      { what: 'Second computer', state: 'wrong', place: 'tonight' },
+    ],
+    [
+      'a first computer that is gone',
+      session(ferry, { outlets: { ...DRIVING, standby: { state: 'drives', heard: false } } }),
+      {},
+      { what: 'Second computer', state: 'mind' },
     ],
     [
       'a sound that waits for a press',
@@ -109,7 +162,10 @@ describe('before the doors', () => {
       'two grips on one key',
       session({
         ...ferry,
-        grips: ['a', 'b'].map((id) => ({ id, touch: { by: 'key', key: 'x' }, deed: { do: 'go' } }) as const),
+        grips: ['a', 'b'].map(
+          (id) =>
+            ({ id, touch: { by: 'key', key: 'x' }, deed: { do: 'go' }, page: null, answers: false }) as const,
+        ),
       }),
       {},
       { what: 'Grips', state: 'mind' },

@@ -20,6 +20,11 @@ export interface Machine {
   readonly open: readonly string[];
   readonly full: readonly string[];
   readonly processor: boolean;
+  /** MIDI devices that can be played, and those that can be told something, by their ids; null before they were looked for. */
+  readonly controllers: readonly string[] | null;
+  readonly instruments: readonly string[] | null;
+  /** How sure the beat is, 0 to 1; NaN where nobody says. */
+  readonly sure: number;
 }
 /** One thing that is looked after before the doors open. */
 export interface DoorLine {
@@ -42,6 +47,8 @@ export function doorsOf(s: Session, machine: Machine): DoorLine[] {
   const { show } = s.history;
   const lines = [
     ...soundLines(s, machine),
+    ...clockLines(s, machine),
+    ...deviceLines(show, machine),
     ...screenLines(s, machine),
     ...outputLines(s),
     ...nightLines(show),
@@ -96,6 +103,76 @@ function soundLines(s: Session, { levels }: Machine): DoorLine[] {
   }
   return lines;
 }
+/** Under this a found beat is a guess. */
+const SURE = 0.5;
+/** Whether there is a beat to go by. */
+function clockLines(s: Session, { sure }: Machine): DoorLine[] {
+  const { source } = s.history.show.tempo,
+    what = 'Clock';
+  if (source === 'midi')
+    return [
+      sure > 0
+        ? { what, state: 'good', words: 'the MIDI clock arrives' }
+        : {
+            what,
+            state: 'wrong',
+            words: 'No MIDI clock arrives: the beat stands still.',
+            remedy: 'Start it on its device, or let the beat be found by listening (the arrow at the roda).',
+          },
+    ];
+  if (source === 'found')
+    return [
+      sure >= SURE
+        ? { what, state: 'good', words: 'the beat is found' }
+        : {
+            what,
+            state: 'mind',
+            words: 'The beat is not found yet, or not sure.',
+            remedy: 'Let music play, or tap it on the roda.',
+          },
+    ];
+  return [{ what, state: 'good', words: `the tempo is ${source}` }];
+}
+/** Controllers that the show is played with, and instruments that it plays. */
+function deviceLines(show: Show, { controllers, instruments }: Machine): DoorLine[] {
+  const touched = [
+    ...show.grips.map((g) => g.touch),
+    ...show.makers.flatMap(({ making }) =>
+      (making.kind === 'slider' || making.kind === 'button') && making.touch ? [making.touch] : [],
+    ),
+  ];
+  const wanted = new Set(touched.flatMap((t) => (t.by === 'midi' ? [t.device] : [])));
+  const gone = controllers === null ? [] : [...wanted].filter((id) => !controllers.includes(id));
+  const lines: DoorLine[] = [];
+  if (wanted.size > 0)
+    lines.push(
+      gone.length === 0
+        ? { what: 'Controllers', state: 'good', words: 'are there' }
+        : {
+            what: 'Controllers',
+            state: 'mind',
+            words:
+              gone.length === 1
+                ? 'A controller that the show is played with is not there.'
+                : `${gone.length} controllers that the show is played with are not there.`,
+            remedy: 'Plug them in; they go on by themselves.',
+          },
+    );
+  for (const { name, form } of show.messages)
+    if (form.kind === 'midi' && instruments !== null)
+      lines.push(
+        instruments.includes(form.device)
+          ? { what: name, state: 'good', words: `${form.deviceName} is there` }
+          : {
+              what: name,
+              state: 'mind',
+              words: `${form.deviceName} is not there.`,
+              remedy: 'Plug it in, or choose another.',
+              place: 'rig',
+            },
+      );
+  return lines;
+}
 function screenLines(s: Session, { open, full, processor }: Machine): DoorLine[] {
   const lines = s.history.show.screens.map(({ id, name }): DoorLine =>
     !open.includes(id)
@@ -137,8 +214,38 @@ function outputLines(s: Session): DoorLine[] {
   const { show } = s.history,
     lines: DoorLine[] = [],
     report = s.outlets;
+  if (report?.standby)
+    lines.push(
+      report.standby.state === 'follows'
+        ? { what: 'Second computer', state: 'good', words: 'this one follows the first' }
+        : report.standby.state === 'drives'
+          ? {
+              what: 'Second computer',
+              state: 'mind',
+              words: 'The first is gone: this one drives in its place.',
+              remedy: 'Start the first again and arm it; it then takes over.',
+            }
+          : {
+              what: 'Second computer',
+              state: 'wrong',
+              words: report.standby.heard
+                ? 'The first is there, and no window drives it.'
+                : 'The first is not heard.',
+              remedy: report.standby.heard
+                ? 'Open the show on it.'
+                : 'Look whether it runs, and whether the address is right.',
+              place: 'tonight',
+            },
+    );
+  else if (report && report.seconds > 0)
+    lines.push({
+      what: 'Second computer',
+      state: 'good',
+      words: report.seconds === 1 ? 'one stands by' : `${report.seconds} stand by`,
+    });
   if (!report || report.link !== 'driving')
     return [
+      ...lines,
       {
         what: 'Outputs',
         state: 'wrong',

@@ -1,6 +1,9 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
+import { tempoSignal } from '../../core/plan';
+import { listMidi, type MidiDevice } from '../../engine/midi';
+import { listInstruments } from '../../engine/midiOut';
 import { live } from '../live/live';
 import { loudestOfLate } from '../live/loudest';
 import { useScreens } from '../picture/screenWindows';
@@ -50,6 +53,7 @@ interface Battery {
   readonly charging: boolean;
 }
 const EVERY_MS = 1000;
+const ids = (devices: readonly MidiDevice[]): readonly string[] => devices.map((d) => d.id);
 
 /** What browser and machine say, anew every second for as long as somebody looks. */
 export function useMachine(): Machine {
@@ -61,15 +65,20 @@ export function useMachine(): Machine {
     persisted: true,
     levels: {},
     processor: false,
+    controllers: null,
+    instruments: null,
+    sure: NaN,
   });
   useEffect(() => {
     let over = false;
     const ask = async (): Promise<void> => {
       const batteryOf = (navigator as { getBattery?: () => Promise<Battery> }).getBattery,
-        [battery, room, persisted] = await Promise.all([
+        [battery, room, persisted, inputs, outputs] = await Promise.all([
           batteryOf?.call(navigator).catch(() => null) ?? null,
           navigator.storage.estimate().catch(() => null),
           navigator.storage.persisted().catch(() => false),
+          listMidi(),
+          listInstruments(),
         ]);
       if (over) return;
       setNow({
@@ -80,6 +89,9 @@ export function useMachine(): Machine {
         levels: loudestOfLate(currentShow().inputs),
         // Where the processor draws, the interface leaves it time.
         processor: live.everyMs > 0,
+        controllers: ids(inputs),
+        instruments: ids(outputs),
+        sure: live.signal(tempoSignal('confidence')),
       });
     };
     void ask();

@@ -1,0 +1,1 @@
+export { Standby, type First, type StandbyState } from './standby';

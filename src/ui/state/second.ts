@@ -1,0 +1,73 @@
+'use client';
+import { useEffect } from 'react';
+import { create } from 'zustand';
+import { secondUrl } from '../../core/protocols';
+import { seedOf } from '../../core/random';
+import { parseMemory, type Show } from '../../core/show';
+import { getSetting, setSetting } from '../../data/database';
+import { currentShow, followMemory, memoryNow, theEngine, useSession } from './session';
+
+const SETTING = 'first-computer';
+/** Those that stand by are told no more often than this. */
+const TELL_EVERY_MS = 200;
+
+/** The computer that this one stands by for: its address, and what show it has; null: none. */
+export const useFirst = create<{
+  readonly address: string | null;
+  readonly name: string | null;
+  /** Whether it has the same show, to the last edit. */
+  readonly same: boolean;
+}>(() => ({ address: null, name: null, same: true }));
+
+let edition: { readonly show: Show; readonly word: string } | null = null;
+/** A word for what a show is made of: two that are alike have the same. */
+function editionOf(show: Show): string {
+  if (edition?.show !== show) {
+    const text = JSON.stringify(show);
+    edition = { show, word: `${text.length}-${seedOf(text)}` };
+  }
+  return edition.word;
+}
+
+/** Stands by for another computer, by the address that it shows for that; null: for none. Kept on this machine. */
+export async function standBy(address: string | null): Promise<void> {
+  useFirst.setState({ address, name: null, same: true });
+  theEngine()?.standBy(address === null ? null : secondUrl(address));
+  await setSetting(SETTING, address).catch(() => undefined);
+}
+
+/** Tells the computers that stand by how everything stands, and follows the first where this one stands by. */
+export function useSecondComputer(): void {
+  const running = useSession((s) => s.phase === 'running');
+  useEffect(() => {
+    if (!running) return;
+    void getSetting<string | null>(SETTING, null).then((address) => {
+      if (address !== null) void standBy(address);
+    });
+    let waiting: ReturnType<typeof setTimeout> | null = null;
+    const tell = (): void => {
+      waiting = null;
+      const show = currentShow();
+      theEngine()?.tellSeconds({
+        type: 'standing',
+        name: show.name,
+        edition: editionOf(show),
+        memory: memoryNow(),
+      });
+    };
+    const stop = useSession.subscribe((now, before) => {
+      if (now.standing && now.standing !== before.standing) {
+        const { name, edition: theirs, memory: raw } = now.standing,
+          memory = parseMemory(raw);
+        useFirst.setState({ name, same: theirs === editionOf(currentShow()) });
+        if (memory) followMemory(memory);
+      }
+      // Whatever is performed changes one of these; where the sound is, is told with the next report.
+      if ((now.outlets?.seconds ?? 0) > 0 && now !== before) waiting ??= setTimeout(tell, TELL_EVERY_MS);
+    });
+    return () => {
+      stop();
+      if (waiting) clearTimeout(waiting);
+    };
+  }, [running]);
+}
