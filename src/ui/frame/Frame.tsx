@@ -13,6 +13,7 @@ import { FanOut } from '../route/FanOut';
 import { RoutePlace } from '../route/RoutePlace';
 import { useSecondComputer } from '../state/second';
 import { useTapsHeard } from '../state/tapTempo';
+import { NightDisplay } from '../tonight/NightDisplay';
 import { usePhonesTold } from '../tonight/phoneNight';
 import { TonightPlace } from '../tonight/TonightPlace';
 import { theEngine, useSession } from '../state/session';
@@ -128,6 +129,7 @@ export function Frame() {
       <FanOut />
       <Keys />
       <HandKeys />
+      <NightDisplay />
     </Box>
   );
 }

@@ -12,6 +12,7 @@ import { FadeStrip } from './FadeStrip';
 import { GoCard } from './GoCard';
 import { LooseLooks } from './LooseLooks';
 import { MasterRow } from './MasterRow';
+import { NightDisplayButton } from './NightDisplay';
 import { NightLogButton } from './NightLogDialog';
 import { NightKeys } from './NightKeys';
 import { PrepareNight } from './PrepareNight';
@@ -58,6 +59,7 @@ export function TonightPlace() {
         </Typography>
         {preparing ? (
           <Box sx={{ flex: 1, display: 'flex', justifyContent: 'flex-end', gap: 1 }}>
+            <NightDisplayButton />
             <NightLogButton />
             <BeforeDoors />
           </Box>

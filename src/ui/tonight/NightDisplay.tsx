@@ -1,0 +1,161 @@
+'use client';
+import createCache from '@emotion/cache';
+import { CacheProvider } from '@emotion/react';
+import { Box, Button, ScopedCssBaseline, Typography } from '@mui/material';
+import { useEffect, useState } from 'react';
+import { createPortal } from 'react-dom';
+import { create } from 'zustand';
+import { perform, setDark, setFreeze, currentShow, useSession } from '../state/session';
+import { say } from '../state/notices';
+import { DarkFreeze } from '../frame/DarkFreeze';
+import { Cord } from './Cord';
+import { FadeStrip } from './FadeStrip';
+import { GoCard } from './GoCard';
+import { LooseLooks } from './LooseLooks';
+import { MasterRow } from './MasterRow';
+
+/** The window that shows the night beside this one; null while there is none. */
+const useDisplayed = create<{ readonly at: Window | null }>(() => ({ at: null }));
+const NAME = 'batucada-night';
+
+/** Opens the night in a window of its own, to be put on another display; or brings it to the front. */
+function openNight(): void {
+  const { at } = useDisplayed.getState();
+  if (at && !at.closed) {
+    at.focus();
+    return;
+  }
+  const opened = window.open('', NAME, 'popup,width=1280,height=720');
+  if (!opened) {
+    say(
+      'warning',
+      'The browser did not open a window. Allow pop-up windows for this address, and try again.',
+    );
+    return;
+  }
+  useDisplayed.setState({ at: opened });
+}
+
+export function NightDisplayButton() {
+  const { at } = useDisplayed();
+  return (
+    <Button variant="outlined" aria-pressed={at !== null} onClick={openNight}>
+      On another display
+    </Button>
+  );
+}
+
+/** Keys mean there what they mean in Tonight; what only this window knows is passed on to it. */
+function hear(e: KeyboardEvent): void {
+  if (e.repeat || e.ctrlKey || e.metaKey || e.altKey) return;
+  const { dark, freeze } = useSession.getState(),
+    key = e.key.toLowerCase(),
+    look = currentShow().looks.find((l) => l.key === key);
+  const onSlider = e.target instanceof Element && e.target.closest('[role=slider]') !== null;
+  if (e.key === ' ') perform({ do: 'go' });
+  else if (e.key === 'Backspace') perform({ do: 'back' });
+  else if (e.key === 'Home' && !onSlider) perform({ do: 'home' });
+  else if (e.key === '0') setDark(!dark);
+  else if (e.key === '9') setFreeze(!freeze);
+  else if (look) perform({ do: 'look', look: look.id });
+  else {
+    document.dispatchEvent(new KeyboardEvent(e.type, e));
+    return;
+  }
+  e.preventDefault();
+}
+function pass(e: KeyboardEvent): void {
+  document.dispatchEvent(new KeyboardEvent(e.type, e));
+}
+
+/** What that window shows, for as long as it is open. It goes with this one: it is a part of it. */
+export function NightDisplay() {
+  const { at } = useDisplayed(),
+    [ready, setReady] = useState<{
+      readonly root: HTMLElement;
+      readonly cache: ReturnType<typeof createCache>;
+    } | null>(null);
+  useEffect(() => {
+    if (!at) return;
+    const { document: page } = at;
+    page.title = 'Tonight';
+    page.documentElement.lang = 'en';
+    page.head.replaceChildren();
+    page.body.replaceChildren();
+    page.body.style.margin = '0';
+    // Letters and their faces; what components look like is made anew there.
+    for (const sheet of document.querySelectorAll('link[rel=stylesheet], style:not([data-emotion])'))
+      page.head.append(page.importNode(sheet, true));
+    const root = page.createElement('div');
+    page.body.append(root);
+    setReady({ root, cache: createCache({ key: 'night', container: page.head }) });
+    at.addEventListener('keydown', hear);
+    at.addEventListener('keyup', pass);
+    const closed = setInterval(() => {
+      if (at.closed) useDisplayed.setState({ at: null });
+    }, 500);
+    const close = (): void => at.close();
+    window.addEventListener('pagehide', close);
+    return () => {
+      clearInterval(closed);
+      window.removeEventListener('pagehide', close);
+      setReady(null);
+    };
+  }, [at]);
+  if (!ready) return null;
+  return createPortal(
+    <CacheProvider value={ready.cache}>
+      <ScopedCssBaseline>
+        <Night />
+      </ScopedCssBaseline>
+    </CacheProvider>,
+    ready.root,
+  );
+}
+
+function Night() {
+  const show = useSession((s) => s.history.show),
+    stage = useSession((s) => s.stage);
+  const at = show.cues.findIndex((c) => c.id === stage.cue),
+    cue = show.cues[at] ?? show.cues.find((c) => c.id === stage.next),
+    song = show.songs.find((s) => s.id === cue?.song);
+  return (
+    <Box
+      component="main"
+      sx={(t) => ({
+        height: '100vh',
+        boxSizing: 'border-box',
+        background: t.ink.ground,
+        color: t.ink.paper,
+        display: 'grid',
+        gridTemplateRows: 'auto auto minmax(0, 1fr) auto',
+        gap: 1,
+        p: 1,
+        overflow: 'hidden',
+      })}
+    >
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', minWidth: 0, minHeight: 84 }}>
+        <Typography component="h1" variant="h2" sx={{ fontSize: '1.6rem', whiteSpace: 'nowrap' }}>
+          {song?.name ?? show.name}
+        </Typography>
+        <FadeStrip show={show} stage={stage} where={at < 0 ? '' : `cue ${at + 1} of ${show.cues.length}`} />
+        <Box sx={{ alignSelf: 'stretch', display: 'flex' }}>
+          <DarkFreeze />
+        </Box>
+      </Box>
+      {show.cues.length > 0 ? <Cord show={show} cue={stage.cue} next={stage.next} /> : <Box />}
+      <Box
+        sx={{
+          minHeight: 0,
+          display: 'grid',
+          gap: 1,
+          gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)',
+        }}
+      >
+        <GoCard show={show} next={stage.next} />
+        <LooseLooks show={show} look={stage.look} />
+      </Box>
+      <MasterRow show={show} />
+    </Box>
+  );
+}
