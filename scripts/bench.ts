@@ -56,6 +56,7 @@ import {
   watchPixel,
 } from './bench/pages';
 import { HANDS, handsToPacket } from './bench/hands';
+import { eightHours } from './bench/eightHours';
 import { recall, twice } from './bench/tonight';
 import { onSurface } from '../src/core/show/surfaces';
 import { WHOLE_PICTURE } from '../src/core/show/types';
@@ -1135,6 +1136,13 @@ async function tonight(): Promise<void> {
     report('tonight', figure, value, unit, aim);
   recall(tell);
   twice(tell);
+  const night = eightHours();
+  tell('eight hours simulated: how much faster than time', night.pace, '');
+  tell('eight hours: seconds in which a value was no number', night.wrong, '', '0');
+  tell('eight hours: the beat against the clock', night.drift, 'beats', '≤ 0.001');
+  tell('eight hours: heap at the end against after an hour', night.memory, '', '≤ 1.1');
+  tell('eight hours: acts that the log does not have', night.missing, '', '0');
+  tell('eight hours: fades that were not exact to the tick', night.inexact, '', '0');
   const took = await handsToPacket();
   for (const hand of HANDS) {
     const sorted = took[hand].sort((a, b) => a - b),

@@ -10,6 +10,7 @@ export {
   partOf,
   routeGroupMaster,
 } from './masters';
+export { lampsOfLook, type PrintedLamp } from './lampsOfLook';
 export { deedWords, phoneThings, usualPhone } from './deeds';
 export { type Beats, Pulse } from './pulse';
 export { cueWords, fadeWords, followWords } from './words';

@@ -50,7 +50,7 @@ export function signsOf(s: Session): Sign[] {
           ? 'trouble'
           : s.audio === 'running'
             ? lost
-              ? `${lost} lost`
+              ? `${lost > 999 ? `${Math.floor(lost / 1000)}k` : lost} lost`
               : 'good'
             : s.history.show.inputs.length
               ? 'press'

@@ -33,6 +33,7 @@ export function SecondComputer() {
             <Button variant="outlined" onClick={() => setOpen(true)}>
               This one is the first …
             </Button>
+            <span>or it stands by for</span>
             <EntryField
               label="Address of the first computer"
               value=""

@@ -1,8 +1,9 @@
 'use client';
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import { toLinear } from '../../core/parameters';
+import { toHex, toLinear } from '../../core/parameters';
 import { findParameter, type Look, restOf, type Show, targetOf } from '../../core/show';
+import { lampsOfLook, type PrintedLamp } from '../../core/stage';
 import { live } from '../live/live';
 import { stillPicture } from '../picture/PictureStage';
 import { currentShow, useSession } from '../state/session';
@@ -26,6 +27,9 @@ const partsOf = (show: Show, look: Look): readonly unknown[] => [
   show.figureGroups,
   show.finishes,
   show.camera,
+  show.fixtures,
+  show.kinds,
+  show.routes,
 ];
 const same = (a: readonly unknown[] | undefined, b: readonly unknown[]): boolean =>
   a !== undefined && a.every((x, i) => x === b[i]);
@@ -47,6 +51,36 @@ function numbersOf(show: Show, look: Look): (readonly [number, number])[] {
   }
   return out;
 }
+
+/** The picture with a row of the lamps below: each in its light; a bar under it where something moves it. */
+async function withLamps(blob: Blob, lamps: readonly PrintedLamp[]): Promise<Blob> {
+  if (lamps.length === 0) return blob;
+  const canvas = new OffscreenCanvas(WIDTH, HEIGHT),
+    g = canvas.getContext('2d'),
+    picture = await createImageBitmap(blob);
+  if (!g) return blob;
+  g.drawImage(picture, 0, 0, WIDTH, HEIGHT);
+  picture.close();
+  g.fillStyle = '#000';
+  g.fillRect(0, HEIGHT - STRIP, WIDTH, STRIP);
+  const wide = Math.min(LAMP_MOST, (WIDTH - 8) / lamps.length),
+    from = (WIDTH - wide * lamps.length) / 2,
+    side = Math.max(2, wide - 3);
+  lamps.forEach(({ colour, moved }, i) => {
+    const x = from + i * wide;
+    g.fillStyle = toHex(...colour);
+    g.fillRect(x, HEIGHT - STRIP + 5, side, LAMP_HIGH);
+    g.strokeStyle = '#7d6c55';
+    g.strokeRect(x + 0.5, HEIGHT - STRIP + 5.5, side - 1, LAMP_HIGH - 1);
+    if (!moved) return;
+    g.fillStyle = '#f2e9d4';
+    g.fillRect(x, HEIGHT - 5, side, 3);
+  });
+  return canvas.convertToBlob({ type: 'image/png' });
+}
+const STRIP = 26,
+  LAMP_HIGH = 13,
+  LAMP_MOST = 20;
 
 let making = false;
 /** Places that show prints now: with none, none is made. */
@@ -74,10 +108,11 @@ async function makeAll(): Promise<void> {
       if (!look) break;
       const blob = await stillPicture(WIDTH, HEIGHT, 'picture', numbersOf(show, look));
       if (blob) {
+        const printed = await withLamps(blob, lampsOfLook(show, look));
         madeOf.set(look.id, partsOf(show, look));
         const { urls } = usePrints.getState(),
           before = urls[look.id];
-        usePrints.setState({ urls: { ...urls, [look.id]: URL.createObjectURL(blob) } });
+        usePrints.setState({ urls: { ...urls, [look.id]: URL.createObjectURL(printed) } });
         if (before) setTimeout(() => URL.revokeObjectURL(before), 2000);
       }
       // The live picture comes first.
@@ -104,5 +139,14 @@ export function useMadePrints(): void {
       Object.keys(usePrints.getState().urls).length ? REST_MS : 0,
     );
     return () => clearTimeout(soon);
-  }, [show.looks, show.figures, show.figureGroups, show.finishes, show.camera]);
+  }, [
+    show.looks,
+    show.figures,
+    show.figureGroups,
+    show.finishes,
+    show.camera,
+    show.fixtures,
+    show.kinds,
+    show.routes,
+  ]);
 }
