@@ -368,6 +368,25 @@ describe('tonight', () => {
     await press(v.page, 'button', 'Done');
     await press(v.page, 'button', 'perform');
   });
+  it('is shown on another display as well, and performed there', async () => {
+    await press(v.page, 'button', 'prepare');
+    const opened = v.browser.waitForTarget((t) => t.opener() === v.page.target());
+    await press(v.page, 'button', 'On another display');
+    const other = (await (await opened).page())!;
+    try {
+      await press(v.page, 'button', 'perform');
+      await other.bringToFront();
+      const { next } = await stage();
+      await named(other, 'button', 'Dark key 0');
+      await other.keyboard.press('Space');
+      await until('the next cue', async () => (await stage()).cue === next);
+      await press(other, 'button', 'Storm W');
+      await until('a look', async () => (await stage()).look === 'look-storm');
+    } finally {
+      await other.close();
+      await v.page.bringToFront();
+    }
+  });
   it('is written down: who did what, to look at by kinds and words, and to save', async () => {
     await press(v.page, 'button', 'prepare');
     await press(v.page, 'button', 'The night’s log …');

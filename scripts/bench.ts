@@ -55,7 +55,7 @@ import {
   pixelsSeen,
   watchPixel,
 } from './bench/pages';
-import { HANDS, handsToPacket } from './bench/hands';
+import { HANDS, handsToOutputs } from './bench/hands';
 import { eightHours } from './bench/eightHours';
 import { recall, twice } from './bench/tonight';
 import { onSurface } from '../src/core/show/surfaces';
@@ -1143,14 +1143,23 @@ async function tonight(): Promise<void> {
   tell('eight hours: heap at the end against after an hour', night.memory, '', '≤ 1.1');
   tell('eight hours: acts that the log does not have', night.missing, '', '0');
   tell('eight hours: fades that were not exact to the tick', night.inexact, '', '0');
-  const took = await handsToPacket();
-  for (const hand of HANDS) {
-    const sorted = took[hand].sort((a, b) => a - b),
-      at = (q: number): number => sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))]!,
-      aim = hand === 'key' || hand === 'MIDI' ? '≤ 25' : '';
-    tell(`${hand} to lamp packet, median`, at(0.5), 'ms', aim);
-    tell(`${hand} to lamp packet, 95th percentile`, at(0.95), 'ms', aim);
-  }
+  const took = await handsToOutputs();
+  for (const hand of HANDS)
+    for (const to of ['packet', 'pixel'] as const) {
+      const sorted = took[to][hand].sort((a, b) => a - b),
+        at = (q: number): number => sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))]!,
+        aim = to === 'packet' && (hand === 'key' || hand === 'MIDI') ? '≤ 25' : '',
+        end = to === 'packet' ? 'lamp packet' : 'a pixel of this window';
+      tell(`${hand} to ${end}, median`, at(0.5), 'ms', aim);
+      tell(`${hand} to ${end}, 95th percentile`, at(0.95), 'ms', aim);
+    }
+  const all = took.pixel;
+  tell(
+    'hands whose pixel was seen',
+    HANDS.reduce((n, h) => n + all[h].length, 0),
+    '',
+    '',
+  );
 }
 
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));

@@ -1,6 +1,6 @@
 /**
- * From a hand to a lamp: how long after a key, a controller, a message or a phone the packet that tells of it reaches a node on the
- * network, in the running application. The browser's MIDI is stood in for, port and messages; everything behind it is real.
+ * From a hand to a lamp and to the picture: how long after a key, a controller, a message or a phone the packet that tells of it
+ * reaches a node on the network, and a pixel of this window's picture is another, in the running application. The browser's MIDI is stood in for, port and messages; everything behind it is real.
  */
 import { createSocket } from 'node:dgram';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
@@ -10,16 +10,19 @@ import { WebSocket } from 'ws';
 import { Node, wireTo } from '../../e2e/lampFaults';
 import { openShowFile, playFerry, startServer, until, visit } from '../../e2e/support';
 import { emptyShow } from '../../src/core/ferry';
-import { EMPTY_MEMORY, type Grip, type Show } from '../../src/core/show';
+import { EMPTY_MEMORY, type Grip, newFigure, type Show } from '../../src/core/show';
 import { writeShowFile } from '../../src/data/showFile';
 
 export const HANDS = ['key', 'MIDI', 'OSC', 'phone'] as const;
 type Hand = (typeof HANDS)[number];
-const TIMES = 40;
+const TIMES = 40,
+  /** By then a picture shows it, also where the processor draws. */
+  PICTURE_MS = 350;
+const nothing = (): Record<Hand, number[]> => ({ key: [], MIDI: [], OSC: [], phone: [] });
 
-/** One lamp behind a master that is down; a key, a note and a message flash it. */
+/** One lamp and a white picture behind a master that is down; a key, a note and a message flash it. */
 function handShow(port: number): Show {
-  const flash = { do: 'flash', master: 'lamps' } as const,
+  const flash = { do: 'flash', master: 'all' } as const,
     touches: Grip['touch'][] = [
       { by: 'key', key: 'x' },
       { by: 'midi', device: 'port', message: 'note', channel: 1, number: 60 },
@@ -27,6 +30,11 @@ function handShow(port: number): Show {
     ];
   return {
     ...emptyShow('hands', 'Hands'),
+    figures: [
+      newFigure('ground', 'Ground', { kind: 'ground' }, { x: 0, y: 0 }, { ink: '#ffffff', lines: 0 }),
+    ],
+    // Its flashes are quicker than three a second.
+    flashLimit: null,
     fixtures: [
       { id: 'a', name: 'A', mode: 'rgb', universe: 0, address: 1, rest: { dimmer: 100, colour: '#ffffff' } },
     ],
@@ -63,8 +71,34 @@ function standIn(): void {
   });
 }
 
-/** Milliseconds from each press and each letting go to the packet, by what it was done with. */
-export async function handsToPacket(): Promise<Readonly<Record<Hand, number[]>>> {
+/** Notes each time the middle of this window's picture becomes light or dark, by the clock of the machine. In the page. */
+function watchMiddle(): void {
+  const seen: { at: number; on: boolean }[] = [],
+    g = new OffscreenCanvas(1, 1).getContext('2d', { willReadFrequently: true })!;
+  let was = false;
+  const look = (): void => {
+    // The picture is the widest canvas that is as a display is.
+    const canvas = [...document.querySelectorAll('canvas')].find(
+      (c) => c.width >= 160 && Math.abs(c.width / c.height - 16 / 9) < 0.05,
+    );
+    if (canvas) {
+      g.drawImage(canvas, canvas.width / 2, canvas.height / 2, 1, 1, 0, 0, 1, 1);
+      const on = g.getImageData(0, 0, 1, 1).data[0]! > 127;
+      if (on !== was) seen.push({ at: performance.timeOrigin + performance.now(), on });
+      was = on;
+    }
+    requestAnimationFrame(look);
+  };
+  look();
+  Object.assign(window, { seen });
+}
+
+/** What was done with each hand, in milliseconds from each press and each letting go: to the packet, and to the pixel where it was seen. */
+export interface HandsTook {
+  readonly packet: Readonly<Record<Hand, number[]>>;
+  readonly pixel: Readonly<Record<Hand, number[]>>;
+}
+export async function handsToOutputs(): Promise<HandsTook> {
   const server = await startServer(),
     v = await visit(server.url, { autoplay: true }),
     node = new Node(),
@@ -89,7 +123,7 @@ export async function handsToPacket(): Promise<Readonly<Record<Hand, number[]>>>
     const phone = new WebSocket(`ws://127.0.0.1:${server.port}/bridge?role=phone&key=${phoneKey}`);
     await new Promise((done, failed) => phone.once('open', done).once('error', failed));
     const master = (value: number): void =>
-      phone.send(JSON.stringify({ type: 'act', act: { do: 'master', master: 'lamps', value } }));
+      phone.send(JSON.stringify({ type: 'act', act: { do: 'master', master: 'all', value } }));
     const { host, port } = server.osc();
     /** Does it, and says when, by this process's clock. */
     const does: Record<Hand, (on: boolean) => Promise<number>> = {
@@ -126,7 +160,9 @@ export async function handsToPacket(): Promise<Readonly<Record<Hand, number[]>>>
     }
     master(0);
     await until('a lamp that is out', () => node.last?.level === 0);
-    const took: Record<Hand, number[]> = { key: [], MIDI: [], OSC: [], phone: [] };
+    await page.evaluate(watchMiddle);
+    const took = nothing(),
+      done: Record<Hand, { at: number; on: boolean }[]> = { key: [], MIDI: [], OSC: [], phone: [] };
     for (const hand of HANDS)
       for (let i = 0; i < TIMES; i++) {
         const on = i % 2 === 0,
@@ -135,11 +171,21 @@ export async function handsToPacket(): Promise<Readonly<Record<Hand, number[]>>>
             node.seen.find((p) => p.at >= at && p.level === (on ? 255 : 0)),
           );
         took[hand].push(packet.at - at);
-        // Not in step with the packets.
-        await new Promise((r) => setTimeout(r, 60 + ((i * 37) % 50)));
+        done[hand].push({ at: at + performance.timeOrigin, on });
+        // Not in step with the packets, and long enough for a picture.
+        await new Promise((r) => setTimeout(r, PICTURE_MS + ((i * 37) % 50)));
       }
     phone.terminate();
-    return took;
+    const seen = await page.evaluate(
+        () => (window as unknown as { seen: { at: number; on: boolean }[] }).seen,
+      ),
+      pixel = nothing();
+    for (const hand of HANDS)
+      for (const { at, on } of done[hand]) {
+        const change = seen.find((s) => s.at > at && s.on === on);
+        if (change && change.at - at < PICTURE_MS) pixel[hand].push(change.at - at);
+      }
+    return { packet: took, pixel };
   } finally {
     udp.close();
     node.close();

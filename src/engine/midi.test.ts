@@ -184,4 +184,61 @@ describe('touches', () => {
     );
     await until(() => turned.has('midi'));
   });
+  it('open a controller that is plugged in again, and tell of it: its lights know nothing yet', async () => {
+    const before = Object.getOwnPropertyDescriptor(globalThis, 'navigator');
+    const port = (id: string): EventTarget & { id: string; state: string } =>
+      Object.assign(new EventTarget(), { id, name: 'Box', type: 'input', state: 'connected' });
+    const first = port('box'),
+      access = Object.assign(new EventTarget(), { inputs: new Map([['box', first]]), outputs: new Map() });
+    Object.defineProperty(globalThis, 'navigator', {
+      configurable: true,
+      value: {
+        requestMIDIAccess: () => Promise.resolve(access),
+        permissions: { query: () => Promise.resolve({ state: 'granted' }) },
+      },
+    });
+    try {
+      let opened = 0;
+      const moved: number[] = [],
+        troubles: string[] = [];
+      touches = new Touches(
+        () => undefined,
+        (m) => {
+          if (m.by === 'midi') moved.push(m.value);
+        },
+        (what) => troubles.push(what),
+        () => opened++,
+      );
+      touches.follow(
+        [],
+        [
+          {
+            id: 'g',
+            touch: { by: 'midi', device: 'box', message: 'controller', channel: 1, number: 7 },
+            deed: { do: 'go' },
+            page: null,
+            answers: true,
+          },
+        ],
+      );
+      const turn = (on: EventTarget, value: number): boolean =>
+        on.dispatchEvent(Object.assign(new Event('midimessage'), { data: [0xb0, 7, value] }));
+      await until(() => opened === 1);
+      turn(first, 127);
+      expect(moved).toEqual([1]);
+      first.state = 'disconnected';
+      access.inputs.delete('box');
+      first.dispatchEvent(new Event('statechange'));
+      expect(troubles).toHaveLength(1);
+      const again = port('box');
+      access.inputs.set('box', again);
+      access.dispatchEvent(Object.assign(new Event('statechange'), { port: again }));
+      await until(() => opened === 2);
+      turn(again, 0);
+      expect(moved).toEqual([1, 0]);
+    } finally {
+      if (before) Object.defineProperty(globalThis, 'navigator', before);
+      else delete (globalThis as { navigator?: unknown }).navigator;
+    }
+  });
 });
