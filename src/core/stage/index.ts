@@ -13,4 +13,4 @@ export {
 export { lampsOfLook, type PrintedLamp } from './lampsOfLook';
 export { deedWords, phoneThings, usualPhone } from './deeds';
 export { type Beats, Pulse } from './pulse';
-export { cueWords, fadeWords, followWords } from './words';
+export { cueWords, fadeWords, followWords, placeInNight } from './words';

@@ -2,9 +2,10 @@
 import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
 import { Box, Button, ScopedCssBaseline, Typography } from '@mui/material';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { createPortal } from 'react-dom';
 import { create } from 'zustand';
+import { placeInNight } from '../../core/stage';
 import { perform, setDark, setFreeze, currentShow, useSession } from '../state/session';
 import { say } from '../state/notices';
 import { DarkFreeze } from '../frame/DarkFreeze';
@@ -14,32 +15,51 @@ import { GoCard } from './GoCard';
 import { LooseLooks } from './LooseLooks';
 import { MasterRow } from './MasterRow';
 
-/** The window that shows the night beside this one; null while there is none. */
-const useDisplayed = create<{ readonly at: Window | null }>(() => ({ at: null }));
+/** The window that shows the night beside this one, and where in it; null while there is none. */
+interface Displayed {
+  readonly at: Window;
+  readonly root: HTMLElement;
+  readonly cache: ReturnType<typeof createCache>;
+}
+const useDisplayed = create<{ readonly shown: Displayed | null }>(() => ({ shown: null }));
 const NAME = 'batucada-night';
 
 /** Opens the night in a window of its own, to be put on another display; or brings it to the front. */
 function openNight(): void {
-  const { at } = useDisplayed.getState();
-  if (at && !at.closed) {
-    at.focus();
+  const { shown } = useDisplayed.getState();
+  if (shown && !shown.at.closed) {
+    shown.at.focus();
     return;
   }
-  const opened = window.open('', NAME, 'popup,width=1280,height=720');
-  if (!opened) {
+  const at = window.open('', NAME, 'popup,width=1280,height=720');
+  if (!at) {
     say(
       'warning',
       'The browser did not open a window. Allow pop-up windows for this address, and try again.',
     );
     return;
   }
-  useDisplayed.setState({ at: opened });
+  const { document: page } = at;
+  page.title = 'Tonight';
+  page.documentElement.lang = 'en';
+  page.head.replaceChildren();
+  page.body.replaceChildren();
+  page.body.style.margin = '0';
+  // Letters and their faces; what components look like is made anew there.
+  for (const sheet of document.querySelectorAll('link[rel=stylesheet], style:not([data-emotion])'))
+    page.head.append(page.importNode(sheet, true));
+  const root = page.createElement('div');
+  page.body.append(root);
+  const cache = createCache({ key: 'night', container: page.head });
+  at.addEventListener('keydown', hear);
+  at.addEventListener('keyup', pass);
+  useDisplayed.setState({ shown: { at, root, cache } });
 }
 
 export function NightDisplayButton() {
-  const { at } = useDisplayed();
+  const { shown } = useDisplayed();
   return (
-    <Button variant="outlined" aria-pressed={at !== null} onClick={openNight}>
+    <Button variant="outlined" aria-pressed={shown !== null} onClick={openNight}>
       On another display
     </Button>
   );
@@ -70,55 +90,34 @@ function pass(e: KeyboardEvent): void {
 
 /** What that window shows, for as long as it is open. It goes with this one: it is a part of it. */
 export function NightDisplay() {
-  const { at } = useDisplayed(),
-    [ready, setReady] = useState<{
-      readonly root: HTMLElement;
-      readonly cache: ReturnType<typeof createCache>;
-    } | null>(null);
+  const { shown } = useDisplayed();
   useEffect(() => {
-    if (!at) return;
-    const { document: page } = at;
-    page.title = 'Tonight';
-    page.documentElement.lang = 'en';
-    page.head.replaceChildren();
-    page.body.replaceChildren();
-    page.body.style.margin = '0';
-    // Letters and their faces; what components look like is made anew there.
-    for (const sheet of document.querySelectorAll('link[rel=stylesheet], style:not([data-emotion])'))
-      page.head.append(page.importNode(sheet, true));
-    const root = page.createElement('div');
-    page.body.append(root);
-    setReady({ root, cache: createCache({ key: 'night', container: page.head }) });
-    at.addEventListener('keydown', hear);
-    at.addEventListener('keyup', pass);
+    if (!shown) return;
     const closed = setInterval(() => {
-      if (at.closed) useDisplayed.setState({ at: null });
+      if (shown.at.closed) useDisplayed.setState({ shown: null });
     }, 500);
-    const close = (): void => at.close();
+    const close = (): void => shown.at.close();
     window.addEventListener('pagehide', close);
     return () => {
       clearInterval(closed);
       window.removeEventListener('pagehide', close);
-      setReady(null);
     };
-  }, [at]);
-  if (!ready) return null;
+  }, [shown]);
+  if (!shown) return null;
   return createPortal(
-    <CacheProvider value={ready.cache}>
+    <CacheProvider value={shown.cache}>
       <ScopedCssBaseline>
         <Night />
       </ScopedCssBaseline>
     </CacheProvider>,
-    ready.root,
+    shown.root,
   );
 }
 
 function Night() {
   const show = useSession((s) => s.history.show),
     stage = useSession((s) => s.stage);
-  const at = show.cues.findIndex((c) => c.id === stage.cue),
-    cue = show.cues[at] ?? show.cues.find((c) => c.id === stage.next),
-    song = show.songs.find((s) => s.id === cue?.song);
+  const { song, words } = placeInNight(show, stage);
   return (
     <Box
       component="main"
@@ -138,7 +137,7 @@ function Night() {
         <Typography component="h1" variant="h2" sx={{ fontSize: '1.6rem', whiteSpace: 'nowrap' }}>
           {song?.name ?? show.name}
         </Typography>
-        <FadeStrip show={show} stage={stage} where={at < 0 ? '' : `cue ${at + 1} of ${show.cues.length}`} />
+        <FadeStrip show={show} stage={stage} where={words} />
         <Box sx={{ alignSelf: 'stretch', display: 'flex' }}>
           <DarkFreeze />
         </Box>

@@ -1,8 +1,8 @@
 'use client';
-import { Box, Button, Dialog, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { secondUrl } from '../../core/protocols';
-import { CopyAddress } from '../controls/CopyAddress';
+import { AddressDialog, useBaseAddress } from '../controls/AddressDialog';
 import { EntryField } from '../controls/EntryField';
 import { standBy, useFirst } from '../state/second';
 import { useSession } from '../state/session';
@@ -11,12 +11,10 @@ import { useSession } from '../state/session';
 export function SecondComputer() {
   const [open, setOpen] = useState(false),
     key = useSession((s) => s.outlets?.phoneKey ?? null),
-    here = useSession((s) => s.outlets?.address ?? null),
-    elsewhere = useSession((s) => s.outlets?.elsewhere[0] ?? null),
+    { base } = useBaseAddress(),
     seconds = useSession((s) => s.outlets?.seconds ?? 0),
     first = useFirst((f) => f.address);
-  const base = elsewhere ?? here,
-    address = key && base ? `${base}/second?key=${key}` : null;
+  const address = key && base ? `${base}/second?key=${key}` : null;
   return (
     <Box>
       <Typography variant="h3">A second computer</Typography>
@@ -47,33 +45,15 @@ export function SecondComputer() {
           <Following address={first} />
         )}
       </Box>
-      <Dialog
+      <AddressDialog
         open={open}
         onClose={() => setOpen(false)}
-        aria-labelledby="first-title"
-        slotProps={{ paper: { sx: { p: 3, width: 620 } } }}
-      >
-        <Typography id="first-title" variant="h2">
-          This one is the first
-        </Typography>
-        <Box sx={{ my: 1 }}>
-          On the other computer: start Batucada, open the same show from a file, and in Tonight, under
-          prepare, paste this address. It follows what is performed here. When this computer is gone for two
-          seconds, that one drives; as soon as this one drives again and is armed, it gives the outputs back.
-        </Box>
-        <CopyAddress address={address} what="the address for a second computer" />
-        {elsewhere === null && (
-          <Box sx={{ mt: 1 }}>
-            The server listens on this computer only, so no other can reach it yet. Start it with
-            BATUCADA_LISTEN=0.0.0.0.
-          </Box>
-        )}
-        <Box sx={{ mt: 2 }}>
-          <Button variant="contained" onClick={() => setOpen(false)}>
-            Done
-          </Button>
-        </Box>
-      </Dialog>
+        title="This one is the first"
+        text="On the other computer: start Batucada, open the same show from a file, and in Tonight, under prepare, paste this address. It follows what is performed here. When this computer is gone for two seconds, that one drives; as soon as this one drives again and is armed, it gives the outputs back."
+        who="another"
+        address={address}
+        what="the address for a second computer"
+      />
     </Box>
   );
 }

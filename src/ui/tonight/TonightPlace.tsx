@@ -1,6 +1,7 @@
 'use client';
 import { Box, ButtonBase, Typography } from '@mui/material';
 import { useRef } from 'react';
+import { placeInNight } from '../../core/stage';
 import { PictureStage } from '../picture/PictureStage';
 import { useSession } from '../state/session';
 import { look, setLocked, useView } from '../state/view';
@@ -27,10 +28,7 @@ export function TonightPlace() {
     preparing = useView((v) => v.preparing);
   useMadePrints();
   useKeptAwake(true);
-  const at = show.cues.findIndex((c) => c.id === stage.cue),
-    cue = show.cues[at] ?? show.cues.find((c) => c.id === stage.next),
-    song = show.songs.find((s) => s.id === cue?.song),
-    number = song ? show.songs.indexOf(song) + 1 : 0;
+  const { song, words } = placeInNight(show, stage);
   return (
     <Box
       sx={{
@@ -64,17 +62,7 @@ export function TonightPlace() {
             <BeforeDoors />
           </Box>
         ) : (
-          <FadeStrip
-            show={show}
-            stage={stage}
-            where={[
-              song && show.songs.length > 1 && `song ${number} of ${show.songs.length}`,
-              show.cues.length > 0 &&
-                (at < 0 ? `${show.cues.length} cues` : `cue ${at + 1} of ${show.cues.length}`),
-            ]
-              .filter(Boolean)
-              .join(' · ')}
-          />
+          <FadeStrip show={show} stage={stage} where={words} />
         )}
         <LockAndPrepare />
       </Box>
