@@ -425,8 +425,8 @@ describe('tonight', () => {
       .split('\n')
       .map((l) => JSON.parse(l) as { who: string; act?: object });
     expect(json.find((l) => l.who === 'phone 1')?.act).toEqual({ do: 'look', look: 'look-storm' });
-    // All of it goes into the file, whatever is shown.
-    expect((await saved('csv')).trim().split('\r\n')).toHaveLength(json.length + 1);
+    // All of it goes into the file, whatever is shown; and what was written since the other.
+    expect((await saved('csv')).trim().split('\r\n').length).toBeGreaterThanOrEqual(json.length + 1);
     await press(v.page, 'button', 'Done');
     await press(v.page, 'button', 'perform');
   });

@@ -1,6 +1,6 @@
 // One command for everything that can be checked: types, lint, unit tests, and the real interface in Chromium.
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { readFileSync, mkdtempSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import {
@@ -69,29 +69,9 @@ check('format', bin('prettier'), ['--check', '--log-level=warn', '.']);
 check('types', bin('tsc'), ['--noEmit']);
 check('lint', bin('eslint'), ['.', '--max-warnings=0']);
 check('nothing dead', bin('knip'), ['--no-progress']);
-// Unit tests two at a time.
+// Unit tests two at a time. Of the real interface one file after the other: each takes both cores for its sound and its picture.
 jest('unit tests', ['--selectProjects', 'unit', '--maxWorkers=2'], 20);
-// Of the real interface, what only asks what is seen and pressed two files at a time as well; what goes by time has the machine to itself.
-const e2e = (files) => ['--selectProjects', 'e2e', '--testPathPatterns', `e2e/(${files.join('|')})\\.test`];
-const TIMED = [
-  'desk',
-  'faults',
-  'hidden',
-  'jobs',
-  'laser',
-  'listen',
-  'longRun',
-  'outputs',
-  'overlays',
-  'relay',
-  'safe',
-  'screens',
-  'silence',
-];
-const all = readdirSync(path.join(root, 'e2e')).flatMap((f) => /^(\w+)\.test\.ts$/.exec(f)?.[1] ?? []),
-  seen = all.filter((f) => !TIMED.includes(f));
-jest('the real interface', [...e2e(seen), '--maxWorkers=2'], 40);
-jest('the real interface, by time', [...e2e(TIMED), '--runInBand'], 40);
+jest('the real interface', ['--selectProjects', 'e2e', '--runInBand'], 60);
 say(`${Math.round((performance.now() - began) / 60000)} minutes.`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

@@ -1,10 +1,12 @@
 import type { Hz, Seconds } from '../units';
 import { BAND_COUNT, COMMON_COUNT, FINE_COUNT, FLAT_COUNT, MOMENT_COUNT, type BandFrame } from './bandFrame';
+import { hopFrames } from '../audio/hop';
 import { Gru, type GruWeights } from './gru';
-import narrow from './weights/strokes.json';
-import wide from './weights/hits.json';
-import wideToo from './weights/hitsToo.json';
-import wideThird from './weights/hitsThird.json';
+import { LoopMemory } from './loopMemory';
+import music from './weights/strokesMusic.json';
+import patterns from './weights/strokesPatterns.json';
+import patternsThird from './weights/strokesPatternsThird.json';
+import patternsToo from './weights/strokesPatternsToo.json';
 
 /** What a stroke is taken for, in the order of the network's outputs. */
 export const STROKES = ['any', 'kick', 'snare', 'hat'] as const;
@@ -13,7 +15,7 @@ export type Stroke = (typeof STROKES)[number];
 /** Two strokes of a kind are at least so far apart: a roll of thirty-second notes at 180 beats a minute. */
 export const HOLD_OFF: Seconds = 0.036;
 /** Probability at which a stroke is believed, at middling sensitivity: where, on pieces of known kinds that were kept apart, misses and false alarms weighed about least together. */
-const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.63, kick: 0.54, snare: 0.55, hat: 0.46 };
+const BELIEVED: Readonly<Record<Stroke, number>> = { any: 0.62, kick: 0.56, snare: 0.52, hat: 0.47 };
 /** How long after a stroke's onset the hop ends in which it is usually believed: when exactly it was is told by the network. */
 const LAG: Readonly<Record<Stroke, Seconds>> = { any: 0.009, kick: 0.02, snare: 0.02, hat: 0.02 };
 /** Bands whose level is a stroke's strength. */
@@ -27,8 +29,11 @@ const VOICE: Readonly<Record<Stroke, readonly [number, number]>> = {
 const LOUDEST_FALL_DB_PER_S = 1.5;
 /** How long ago an onset is told to be at most. */
 const AGO_MOST: Seconds = 0.048;
-/** How much of what is believed of each stroke the three networks of wide bands say. */
-const WIDE_SHARE = 0.5;
+/** How much of what is believed of each stroke the networks of wide bands say. */
+const WIDE_SHARE: Readonly<Record<Stroke, number>> = { any: 0.5, kick: 0.38, snare: 0.5, hat: 0.25 };
+/** How far a loop that is remembered moves what is believed of each, in log odds, and where it does neither way. */
+const LOOP_MOVES: Readonly<Record<Stroke, number>> = { any: 0, kick: 3, snare: 2, hat: 1 },
+  LOOP_EVEN = 0.4;
 /** Hops whose moments are looked at, and before now, whose bands are. */
 const HOPS_OF_MOMENTS = 4,
   HOPS_BEFORE = 4;
@@ -70,16 +75,21 @@ export function strokeThreshold(stroke: Stroke, sensitivity: number): number {
 /**
  * How likely it is that a stroke of each kind has just begun, and how long ago. Three networks look at the wide bands and know patterns
  * of drums; one of two layers looks at the narrow ones, at both sides and at moments, and knows music of many kinds (see
- * docs/decisions.md). They err in different places: half of what is believed is theirs, half its. Computed once an input and
- * channel, whoever asks.
+ * docs/decisions.md). They err in different places, and both are believed in part. What a loop had here
+ * before moves it further. Computed once an input and channel, whoever asks.
  */
 export class HitListener {
   /** Probability of each of {@link STROKES}. */
   readonly probability = new Float32Array(STROKES.length);
   /** How long before the hop's end a stroke of each began, if one did. */
   readonly ago = new Float32Array(STROKES.length);
-  readonly #narrow = new Gru(narrow as GruWeights);
-  readonly #wide: readonly Gru[] = [wide, wideToo, wideThird].map((w) => new Gru(w as GruWeights));
+  readonly #narrow = new Gru(music as GruWeights);
+  readonly #wide: readonly Gru[] = [patterns, patternsToo, patternsThird].map(
+    (w) => new Gru(w as GruWeights),
+  );
+  readonly #loop: LoopMemory;
+  /** What is believed by what is heard alone: what a loop is remembered from. */
+  readonly #alone = new Float32Array(STROKES.length);
   readonly #wideInput = new Float32Array(BAND_COUNT * 3 + FLAT_COUNT);
   readonly #widePast = new Float32Array(BAND_COUNT * HOPS_BEFORE);
   readonly #input = new Float32Array(
@@ -94,6 +104,7 @@ export class HitListener {
 
   constructor(sampleRate: Hz) {
     this.#rate = sampleRate;
+    this.#loop = new LoopMemory(sampleRate, hopFrames(sampleRate));
   }
 
   /** Takes one frame. Allocates nothing. @param frames - of its hop */
@@ -101,17 +112,35 @@ export class HitListener {
     this.#look(frame);
     const dt = frames / this.#rate;
     this.#heard += dt;
-    const { probability, ago } = this,
+    const { ago } = this,
+      alone = this.#alone,
       y = this.#narrow.step(this.#input),
       count = this.#wide.length,
       warm = this.#heard >= WARM_UP;
     for (let i = 0; i < STROKES.length; i++) {
-      probability[i] = warm ? (1 - WIDE_SHARE) * y[i]! : 0;
+      alone[i] = warm ? (1 - WIDE_SHARE[STROKES[i]!]) * y[i]! : 0;
       ago[i] = y[STROKES.length + i]! * AGO_MOST;
     }
     for (let k = 0; k < count; k++) {
       const w = this.#wide[k]!.step(this.#wideInput);
-      if (warm) for (let i = 0; i < STROKES.length; i++) probability[i]! += (WIDE_SHARE / count) * w[i]!;
+      if (warm)
+        for (let i = 0; i < STROKES.length; i++) alone[i]! += (WIDE_SHARE[STROKES[i]!] / count) * w[i]!;
+    }
+    this.#expect();
+    this.#loop.take(alone, 1);
+  }
+  /** What was struck a round ago is likelier now, what was not less likely: as far as it is known what repeats. */
+  #expect(): void {
+    const alone = this.#alone,
+      { probability } = this,
+      sure = this.#loop.confidence;
+    probability.set(alone);
+    if (sure === 0) return;
+    for (let i = 1; i < STROKES.length; i++) {
+      const p = alone[i]!,
+        moves = LOOP_MOVES[STROKES[i]!] * sure * (this.#loop.before(i - 1) - LOOP_EVEN);
+      // Log odds, moved.
+      if (p > 0) probability[i] = p / (p + (1 - p) * Math.exp(-moves));
     }
   }
 
