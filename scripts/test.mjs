@@ -1,5 +1,5 @@
 // One command for everything that can be checked: types, lint, unit tests, and the real interface in Chromium.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { readFileSync, mkdtempSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -27,11 +27,29 @@ let passed = 0,
   failed = 0;
 const began = performance.now();
 const bin = (name) => path.join(root, 'node_modules', '.bin', name);
-function check(what, command, args) {
-  say(`${what} …`);
-  const ok = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] }).status === 0;
-  if (ok) passed++;
-  else failed++;
+/** Runs what reads the code, all of it side by side, and says of each how it went with what it said. */
+async function check(checks) {
+  say(`${checks.map(([what]) => what).join(', ')} …`);
+  const run = ([what, command, args]) =>
+    new Promise((done) => {
+      const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+      let said = '';
+      for (const stream of [child.stdout, child.stderr])
+        stream.on('data', (d) => {
+          said += d;
+        });
+      child.on('error', (e) => {
+        said += e.message;
+      });
+      child.on('close', (code) => {
+        if (code === 0) passed++;
+        else failed++;
+        if (code !== 0) say(`${what} failed.`);
+        if (said) process.stderr.write(said);
+        done();
+      });
+    });
+  await Promise.all(checks.map(run));
 }
 /** Runs one project of Jest and counts its tests by its own report; it ends by itself, also when a test left something running. */
 function jest(what, args, minutes) {
@@ -65,10 +83,12 @@ function jest(what, args, minutes) {
   }
 }
 
-check('format', bin('prettier'), ['--check', '--log-level=warn', '.']);
-check('types', bin('tsc'), ['--noEmit']);
-check('lint', bin('eslint'), ['.', '--max-warnings=0']);
-check('nothing dead', bin('knip'), ['--no-progress']);
+await check([
+  ['format', bin('prettier'), ['--check', '--log-level=warn', '.']],
+  ['types', bin('tsc'), ['--noEmit']],
+  ['lint', bin('eslint'), ['.', '--max-warnings=0']],
+  ['nothing dead', bin('knip'), ['--no-progress']],
+]);
 // Unit tests two at a time. Of the real interface one file after the other: each takes both cores for its sound and its picture.
 jest('unit tests', ['--selectProjects', 'unit', '--maxWorkers=2'], 20);
 jest('the real interface', ['--selectProjects', 'e2e', '--runInBand'], 60);
