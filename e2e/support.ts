@@ -416,7 +416,8 @@ export function microphoneFile(
 
 /** What keeps somebody from using a page, by axe-core: what is serious, and where. */
 export async function faultsOf(page: Page): Promise<string[]> {
-  await page.evaluate(readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8'));
+  if (!(await page.evaluate(() => 'axe' in globalThis)))
+    await page.evaluate(readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8'));
   return page.evaluate(async () => {
     const { axe } = globalThis as unknown as {
       axe: {
@@ -426,7 +427,10 @@ export async function faultsOf(page: Page): Promise<string[]> {
         ): Promise<{ violations: { impact: string; id: string; nodes: { target: string[] }[] }[] }>;
       };
     };
-    const { violations } = await axe.run({ exclude: ['iframe'] }, { resultTypes: ['violations'] });
+    const { violations } = await axe.run(
+      { exclude: ['iframe'] },
+      { resultTypes: ['violations'], preload: false },
+    );
     return violations
       .filter((x) => x.impact === 'serious' || x.impact === 'critical')
       .map((x) => `${x.id}: ${x.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
