@@ -180,7 +180,10 @@ export class Engine {
       sendToPlayer: (message) => this.#player?.port.postMessage(message),
       graph: () => (this.#context && this.#player ? { context: this.#context, player: this.#player } : null),
     });
-    this.#midiOut = new MidiOut((said) => hooks.midiSaid(said));
+    this.#midiOut = new MidiOut(
+      (said) => hooks.midiSaid(said),
+      () => this.#tell({ type: 'plugged' }),
+    );
     this.#touches = new Touches(
       (act) => this.perform(act, 'midi'),
       (moved) => this.moved(moved, 'midi'),

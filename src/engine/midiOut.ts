@@ -53,8 +53,11 @@ export class MidiOut {
   readonly #clocks = new Map<string, ClockEar>();
   #timer: ReturnType<typeof setTimeout> | null = null;
 
-  /** @param tell - how all of it is, four times a second at most */
-  constructor(tell: (said: Readonly<Record<string, MidiSaid>>) => void) {
+  /** @param tell - how all of it is, four times a second at most @param found - told when devices were found that were asked for in vain */
+  constructor(
+    tell: (said: Readonly<Record<string, MidiSaid>>) => void,
+    readonly found: () => void,
+  ) {
     this.#tell = tell;
   }
 
@@ -116,6 +119,7 @@ export class MidiOut {
     void midiAccess(false)
       .then((found) => {
         this.#access = found;
+        if (found) this.found();
       })
       .catch(() => undefined)
       .finally(() => {

@@ -24,7 +24,7 @@ export function deedWords(deed: Deed, show: Show): string {
       return found ? `${found.thing.name} ${found.parameter.label}` : GONE;
     }
     case 'page':
-      return typeof deed.page === 'number' ? `page ${deed.page}` : `page ${deed.page}`;
+      return `page ${deed.page}`;
     default:
       return deed.do;
   }

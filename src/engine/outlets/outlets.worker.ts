@@ -213,7 +213,9 @@ class OutletWorker {
         this.#network = message.port;
         return;
       case 'arm':
-        this.#armed = message.armed;
+        // Two that send would fight: whoever stands by is armed by that alone.
+        this.#armed = message.armed && (this.#second?.mayArm ?? true);
+        if (this.#armed !== message.armed) post({ type: 'armed', armed: this.#armed });
         this.#declare();
         return;
       case 'second':

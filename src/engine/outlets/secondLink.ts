@@ -37,6 +37,10 @@ export class SecondLink {
     hooks.arm(false);
     this.#say();
   }
+  /** Whether this window may let packets out by hand: not while the first drives, nor before it was ever heard. */
+  get mayArm(): boolean {
+    return this.#standby.state === 'drives';
+  }
   close(): void {
     this.#closed = true;
     clearInterval(this.#timer);

@@ -3,13 +3,17 @@ import { useEffect } from 'react';
 import { create } from 'zustand';
 import { secondUrl } from '../../core/protocols';
 import { seedOf } from '../../core/random';
-import { parseMemory, type Show } from '../../core/show';
+import { type Memory, parseMemory, type Show } from '../../core/show';
 import { getSetting, setSetting } from '../../data/database';
 import { currentShow, followMemory, memoryNow, theEngine, useSession } from './session';
 
 const SETTING = 'first-computer';
 /** Those that stand by are told no more often than this. */
-const TELL_EVERY_MS = 200;
+const TELL_EVERY_MS = 200,
+  /** And so often of where the sound is, though nothing else became different. */
+  PLACE_EVERY_MS = 5000;
+/** All that is told but the place in the sound, which always moves. */
+const held = (memory: Memory): string => JSON.stringify({ ...memory, position: 0 });
 
 /** The computer that this one stands by for: its address, and what show it has; null: none. */
 export const useFirst = create<{
@@ -45,14 +49,24 @@ export function useSecondComputer(): void {
       if (address !== null) void standBy(address);
     });
     let waiting: ReturnType<typeof setTimeout> | null = null;
+    let told = '',
+      toldAt = 0,
+      followed = '';
     const tell = (): void => {
       waiting = null;
-      const show = currentShow();
+      const show = currentShow(),
+        memory = memoryNow(),
+        text = held(memory),
+        now = performance.now();
+      // Told again, a fade would begin again where it was then.
+      if (text === told && now - toldAt < PLACE_EVERY_MS) return;
+      told = text;
+      toldAt = now;
       theEngine()?.tellSeconds({
         type: 'standing',
         name: show.name,
         edition: editionOf(show),
-        memory: memoryNow(),
+        memory,
       });
     };
     const stop = useSession.subscribe((now, before) => {
@@ -60,7 +74,11 @@ export function useSecondComputer(): void {
         const { name, edition: theirs, memory: raw } = now.standing,
           memory = parseMemory(raw);
         useFirst.setState({ name, same: theirs === editionOf(currentShow()) });
-        if (memory) followMemory(memory);
+        if (memory) {
+          const text = held(memory);
+          followMemory(memory, text !== followed);
+          followed = text;
+        }
       }
       // Whatever is performed changes one of these; where the sound is, is told with the next report.
       if ((now.outlets?.seconds ?? 0) > 0 && now !== before) waiting ??= setTimeout(tell, TELL_EVERY_MS);

@@ -359,13 +359,15 @@ export function memoryNow(): Memory {
     playing: get().playing,
   };
 }
-/** Everything is as another computer has it; and the sound, where this one's is somewhere else. */
-export function followMemory(memory: Memory): void {
+/** Everything is as another computer has it; and the sound, where this one's is somewhere else. @param changed - anything but that */
+export function followMemory(memory: Memory, changed: boolean): void {
   if (!engine) return;
-  engine.follow(memory);
-  learned = memory;
   const { dark, freeze, hands, stage, playing, position } = memory;
-  set({ dark, freeze, hands, stage });
+  if (changed) {
+    engine.follow(memory);
+    learned = memory;
+    set({ dark, freeze, hands, stage });
+  }
   if (playing !== get().playing) setPlaying(playing);
   if (Math.abs(position - engine.position) > FOLLOW_WITHIN) seek(position);
 }

@@ -79,12 +79,14 @@ function hear(e: KeyboardEvent): void {
   else if (e.key === '9') setFreeze(!freeze);
   else if (look) perform({ do: 'look', look: look.id });
   else {
-    document.dispatchEvent(new KeyboardEvent(e.type, e));
+    pass(e);
     return;
   }
   e.preventDefault();
 }
+/** Letters and digits alone: what moves the focus or presses something is of that window. */
 function pass(e: KeyboardEvent): void {
+  if (e.key.length !== 1) return;
   document.dispatchEvent(new KeyboardEvent(e.type, e));
 }
 
