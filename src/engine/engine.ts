@@ -18,6 +18,7 @@ import { Clicks } from './clicks';
 import { keepQuality, knownQualities } from './picture/knownQualities';
 import { SoundReader } from './media';
 import { MidiOut, type MidiSaid } from './midiOut';
+import type { StandbyDrove } from './outlets/secondLink';
 import { Touches } from './touches';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
 import type { PlanMap, Stood } from '../core/plan';
@@ -137,6 +138,8 @@ export class Engine {
   #tapped: string | null = null;
   #night: PhoneNight | null = null;
   #first: string | null = null;
+  /** It drives in the first's place, for a thread that is started again. */
+  #drove: StandbyDrove | null = null;
   readonly #stood = new Map<number, (stood: Stood) => void>();
   #stoodId = 0;
   #watched: string | null = null;
@@ -278,6 +281,8 @@ export class Engine {
     worker.onmessage = (e: MessageEvent<FromOutlets>) => {
       if (worker !== this.#outlets) return;
       if (e.data.type === 'report') {
+        const { standby } = e.data.report;
+        this.#drove = standby?.state === 'drives' ? { armed: standby.armed } : null;
         this.#hooks.outlets(e.data.report);
         follow((e.data.report.pages[PICTURE_PAGE] ?? 0) > 0);
       } else if (e.data.type === 'osc') {
@@ -304,10 +309,10 @@ export class Engine {
       sheet: this.#sheetMemory,
       laser: this.laserMemory,
     });
-    if (this.#armed) this.#tellOutlets({ type: 'arm', armed: true });
+    if (this.#armed && !this.#first) this.#tellOutlets({ type: 'arm', armed: true });
     if (this.#quick) this.#tellOutlets({ type: 'quick', allowed: true });
     if (this.#night) this.#tellOutlets({ type: 'night', night: this.#night });
-    if (this.#first) this.#tellOutlets({ type: 'second', url: this.#first });
+    if (this.#first) this.#tellOutlets({ type: 'second', url: this.#first, drove: this.#drove });
     this.#joinNetwork();
     let told: boolean | null = null;
     // Of the picture it is told only while somebody elsewhere looks at it.
@@ -461,9 +466,10 @@ export class Engine {
     this.#tellOutlets({ type: 'night', night });
   }
   /** Stands by for another computer, by the address of its bridge; null: for none. */
-  standBy(url: string | null): void {
+  standBy(url: string | null, drove: StandbyDrove | null = null): void {
     this.#first = url;
-    this.#tellOutlets({ type: 'second', url });
+    this.#drove = drove;
+    this.#tellOutlets({ type: 'second', url, drove });
   }
   /** How the show stands, for those that stand by for this computer. */
   tellSeconds(standing: Standing): void {

@@ -118,8 +118,10 @@ export class MidiOut {
     this.#asking = true;
     void midiAccess(false)
       .then((found) => {
+        const first = !this.#access && found !== null;
         this.#access = found;
-        if (found) this.found();
+        // What is plugged in later is told by whoever opens it.
+        if (first) this.found();
       })
       .catch(() => undefined)
       .finally(() => {

@@ -40,6 +40,15 @@ describe('a second computer', () => {
     play(s, 0, 10, { drives: true, armed: false });
     expect(play(s, 10, 20, null)).toEqual(['follows', 'drives']);
   });
+  it('started anew while it drove, it drives again unless the first is heard at once', () => {
+    const gone = new Standby({ armed: true }, 0);
+    expect(play(gone, 0, 1, null)).toEqual(['follows']);
+    expect(play(gone, 1.25, 2, null)).toEqual(['drives armed']);
+    const unarmed = new Standby({ armed: false }, 0);
+    expect(play(unarmed, 0, 2, null)).toEqual(['follows', 'drives']);
+    const back = new Standby({ armed: true }, 0);
+    expect(play(back, 0.25, 10, WELL)).toEqual(['follows']);
+  });
   it('gives back as soon as the first sends again, and goes on while it is only back', () => {
     const s = new Standby();
     play(s, 0, 10, WELL);

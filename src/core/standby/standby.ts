@@ -15,6 +15,9 @@ const SILENT_MS: Milliseconds = 2000,
   /** One without a window for so long is gone too: a page that is loaded anew is back sooner. */
   EMPTY_MS: Milliseconds = 4000;
 
+/** One that drove waits so long for a word of the first before it does again: that speaks four times in it. */
+const AGAIN_MS: Milliseconds = 1000;
+
 /**
  * Who drives, of two computers with the same show. The second sends nothing while it follows the first; it takes the outputs over when
  * that is gone, and gives them back as soon as it drives again: never do both send. By a steady clock.
@@ -25,6 +28,15 @@ export class Standby {
   #droveAt: Milliseconds = -Infinity;
   /** Whether the first's packets could leave it, when it was last well. */
   #armed = false;
+
+  /** @param drove - it drove in the first's place before it was started anew, armed or not: it does so again unless the first is heard soon */
+  constructor(drove: { readonly armed: boolean } | null = null, now: Milliseconds = 0) {
+    if (!drove) return;
+    this.#state = 'follows';
+    this.#armed = drove.armed;
+    this.#heardAt = now - SILENT_MS + AGAIN_MS;
+    this.#droveAt = now;
+  }
 
   get state(): StandbyState {
     return this.#state;

@@ -24,7 +24,7 @@ import type { Screen } from '../../core/screens';
 import type { MediaAnswer, MediaAsk } from '../picture/media';
 import type { Ear, Memory, Show } from '../../core/show';
 import type { ControlMemory } from './control';
-import type { StandbyReport } from '../outlets/secondLink';
+import type { StandbyDrove, StandbyReport } from '../outlets/secondLink';
 import type { Fault } from './faults';
 import type { FrameMemory } from './frames';
 
@@ -243,7 +243,7 @@ export type ToOutlets =
   | { readonly type: 'night'; readonly night: PhoneNight }
   | { readonly type: 'laser'; readonly ask: LaserAsk }
   /** Where the first computer is that this one stands by for; null: for none. */
-  | { readonly type: 'second'; readonly url: string | null }
+  | { readonly type: 'second'; readonly url: string | null; readonly drove: StandbyDrove | null }
   /** How the show stands, for those that stand by for this computer. */
   | { readonly type: 'standing'; readonly standing: Standing }
   | { readonly type: 'broker'; readonly setting: BrokerSetting }

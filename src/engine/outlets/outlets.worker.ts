@@ -31,7 +31,7 @@ import type { FromNetwork, FromOutlets, OUTLET_PARTS, PICTURE_PARTS, ToOutlets }
 import type { FrameReader } from '../memory/frames';
 import { LaserViewWriter } from '../memory/laserView';
 import { PlanReader } from '../memory/planReader';
-import { SecondLink } from './secondLink';
+import { SecondLink, type StandbyDrove } from './secondLink';
 import { SheetReader } from '../memory/sheet';
 import { DeskChannels } from './deskChannels';
 import { Link } from './link';
@@ -220,7 +220,7 @@ class OutletWorker {
         return;
       case 'second':
         this.#second?.close();
-        this.#second = message.url === null ? null : this.#standBy(message.url);
+        this.#second = message.url === null ? null : this.#standBy(message.url, message.drove);
         if (!this.#second) this.#link.say({ standby: null });
         return;
       case 'standing':
@@ -248,8 +248,8 @@ class OutletWorker {
     }
   }
 
-  #standBy(url: string): SecondLink {
-    return new SecondLink(url, {
+  #standBy(url: string, drove: StandbyDrove | null): SecondLink {
+    return new SecondLink(url, drove, {
       arm: (armed) => {
         this.#armed = armed;
         this.#declare();

@@ -9,6 +9,11 @@ export interface StandbyReport {
   readonly state: StandbyState;
   /** Whether the first is heard. */
   readonly heard: boolean;
+  readonly armed: boolean;
+}
+/** That it drove in the first's place, and whether packets left it. */
+export interface StandbyDrove {
+  readonly armed: boolean;
 }
 export interface SecondHooks {
   /** Packets may leave this computer from now on, or may not. */
@@ -19,18 +24,20 @@ export interface SecondHooks {
 
 /** Listens to the first computer, and follows it or drives in its place. Outlet worker: a window in the background would be late. */
 export class SecondLink {
-  readonly #standby = new Standby();
+  readonly #standby: Standby;
   readonly #timer: ReturnType<typeof setInterval>;
   #socket: WebSocket | null = null;
   #heard = false;
   #closed = false;
   #told = '';
 
-  /** @param url - of the first’s bridge, with its key */
+  /** @param url - of the first’s bridge, with its key @param drove - it drove in the first's place before; null: it did not */
   constructor(
     readonly url: string,
+    drove: StandbyDrove | null,
     readonly hooks: SecondHooks,
   ) {
+    this.#standby = new Standby(drove, performance.now());
     this.#connect();
     this.#timer = setInterval(() => this.#look(), LOOK_EVERY_MS);
     // While it stands by nothing leaves this computer, whatever was before.
@@ -85,6 +92,6 @@ export class SecondLink {
     if (told === this.#told) return;
     this.#told = told;
     this.hooks.arm(armed);
-    this.hooks.report({ state, heard: this.#heard });
+    this.hooks.report({ state, heard: this.#heard, armed });
   }
 }

@@ -5,6 +5,7 @@ import { secondUrl } from '../../core/protocols';
 import { seedOf } from '../../core/random';
 import { type Memory, parseMemory, type Show } from '../../core/show';
 import { getSetting, setSetting } from '../../data/database';
+import type { StandbyDrove } from '../../engine/outlets/secondLink';
 import { currentShow, followMemory, memoryNow, theEngine, useSession } from './session';
 
 const SETTING = 'first-computer';
@@ -33,11 +34,18 @@ function editionOf(show: Show): string {
   return edition.word;
 }
 
+/** What is kept on this machine: for whom it stands by, and that it drove in its place. */
+interface Kept {
+  readonly address: string;
+  readonly drove: StandbyDrove | null;
+}
+const keep = (kept: Kept | null): Promise<void> => setSetting(SETTING, kept).catch(() => undefined);
+
 /** Stands by for another computer, by the address that it shows for that; null: for none. Kept on this machine. */
-export async function standBy(address: string | null): Promise<void> {
+export async function standBy(address: string | null, drove: StandbyDrove | null = null): Promise<void> {
   useFirst.setState({ address, name: null, same: true });
-  theEngine()?.standBy(address === null ? null : secondUrl(address));
-  await setSetting(SETTING, address).catch(() => undefined);
+  theEngine()?.standBy(address === null ? null : secondUrl(address), drove);
+  await keep(address === null ? null : { address, drove });
 }
 
 /** Tells the computers that stand by how everything stands, and follows the first where this one stands by. */
@@ -45,8 +53,8 @@ export function useSecondComputer(): void {
   const running = useSession((s) => s.phase === 'running');
   useEffect(() => {
     if (!running) return;
-    void getSetting<string | null>(SETTING, null).then((address) => {
-      if (address !== null) void standBy(address);
+    void getSetting<Kept | null>(SETTING, null).then((kept) => {
+      if (kept) void standBy(kept.address, kept.drove);
     });
     let waiting: ReturnType<typeof setTimeout> | null = null;
     let told = '',
@@ -80,6 +88,17 @@ export function useSecondComputer(): void {
           followed = text;
         }
       }
+      // Loaded anew while the first is gone, it must not wait for it.
+      const { standby } = now.outlets ?? {},
+        { address } = useFirst.getState();
+      // Not heard yet, it may be gone still.
+      if (
+        address !== null &&
+        standby &&
+        standby !== before.outlets?.standby &&
+        (standby.heard || standby.state === 'drives')
+      )
+        void keep({ address, drove: standby.state === 'drives' ? { armed: standby.armed } : null });
       // Whatever is performed changes one of these; where the sound is, is told with the next report.
       if ((now.outlets?.seconds ?? 0) > 0 && now !== before) waiting ??= setTimeout(tell, TELL_EVERY_MS);
     });
