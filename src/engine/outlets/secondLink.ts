@@ -41,7 +41,6 @@ export class SecondLink {
     this.#connect();
     this.#timer = setInterval(() => this.#look(), LOOK_EVERY_MS);
     // While it stands by nothing leaves this computer, whatever was before.
-    hooks.arm(false);
     this.#say();
   }
   /** Whether this window may let packets out by hand: not while the first drives, nor before it was ever heard. */
@@ -67,7 +66,10 @@ export class SecondLink {
     socket.onmessage = (e: MessageEvent<string>) => {
       if (!this.#closed) this.#hear(JSON.parse(e.data) as ToSecond);
     };
+    // Its close follows, and is enough.
+    socket.onerror = () => undefined;
     socket.onclose = () => {
+      if (this.#closed) return;
       this.#heard = false;
       this.#say();
       setTimeout(() => this.#connect(), AGAIN_MS);

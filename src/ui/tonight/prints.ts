@@ -139,14 +139,6 @@ export function useMadePrints(): void {
       Object.keys(usePrints.getState().urls).length ? REST_MS : 0,
     );
     return () => clearTimeout(soon);
-  }, [
-    show.looks,
-    show.figures,
-    show.figureGroups,
-    show.finishes,
-    show.camera,
-    show.fixtures,
-    show.kinds,
-    show.routes,
-  ]);
+    // Each print knows what it was made of: of other edits nothing comes but this.
+  }, [show]);
 }
