@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { called } from './called';
 import { withFerry } from './stage';
 import { choose, named, openMenu, press, tap, textOf, undo, until, type Visit } from './support';
 
@@ -112,7 +113,7 @@ describe('keys', () => {
     await name.focus();
     await v.page.keyboard.press('End');
     await v.page.keyboard.type(' 0');
-    expect(await v.page.$('::-p-aria([name="Dark everything is out"])')).toBeNull();
+    expect(await called(v.page, 'button', 'Dark everything is out')).toBeNull();
     await v.page.keyboard.down('Alt');
     await v.page.keyboard.press('0');
     await v.page.keyboard.up('Alt');

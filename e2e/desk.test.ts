@@ -64,7 +64,7 @@ describe('a desk on the network', () => {
     });
     await named(v.page, 'group', 'Settings of Slider');
     await openMenu(v.page, 'Controller of Slider');
-    const learn = await v.page.waitForSelector('::-p-aria([role="menuitem"])');
+    const learn = await v.page.waitForSelector('[role=menuitem]');
     await v.page.$$eval('[role=menuitem]', (all) => {
       (all.find((e) => (e.textContent ?? '').includes('or a desk')) as HTMLElement).click();
     });

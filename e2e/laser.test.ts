@@ -6,6 +6,7 @@ import type { ElementHandle } from 'puppeteer-core';
 import { WebSocket } from 'ws';
 import { FRAME_SEEN, LASER_PAGE, SEEN_HEAD, SEEN_POINT, writeIlda } from '../src/core/protocols';
 import { armLaser, openBeams, openLaser, pressSign, says } from './laserStage';
+import { called } from './called';
 import { withFerry } from './stage';
 import {
   choose,
@@ -42,27 +43,38 @@ const dark = (): Promise<true> =>
 describe('a laser', () => {
   it('draws the demo’s beams, dark until it is armed by two acts in two places', async () => {
     expect(await figures()).toMatch(/River line.*Gulls.*Ferry’s name/);
-    expect(await says(v.page)).toContain('It is not armed.');
+    expect(await says(v.page)).toMatch(/^Dark/);
     // The sign alone only goes there.
     await pressSign(v.page);
     await new Promise((r) => setTimeout(r, 400));
-    expect(await says(v.page)).toContain('It is not armed.');
+    expect(await says(v.page)).toMatch(/^Dark/);
     await press(v.page, 'button', 'make ready');
     await until('the second act to be asked for', async () =>
       (await says(v.page)).includes('press the Laser sign'),
     );
     await press(v.page, 'button', 'not now');
     await dark();
-    await armLaser(v.page);
-    expect(await textOf(v.page, '[aria-label=Signs]')).toContain('lit');
-    await until('its numbers', async () => /[\d ]+ points\/s · \d+ pictures\/s/.test(await says(v.page)));
+    // This machine may be held up between two looks, and has it dark again: both are looked at while it is lit.
+    await openBeams(v.page);
+    await until('the sign lit, with its numbers', async () => {
+      await armLaser(v.page);
+      return (
+        (await textOf(v.page, '[aria-label=Signs]')).includes('lit') &&
+        /[\d ]+ points\/s · \d+ pictures\/s/.test(await says(v.page))
+      );
+    });
   });
   it('goes dark by key 0, and is not lit again by itself', async () => {
     await openBeams(v.page);
-    await armLaser(v.page);
-    await v.page.keyboard.press('0');
-    await until('the words', async () => (await says(v.page)).includes('Dark was pressed'));
-    expect(await says(v.page)).toMatch(/^Dark/);
+    await until('the words', async () => {
+      await armLaser(v.page);
+      await v.page.keyboard.press('0');
+      await dark();
+      if ((await says(v.page)).includes('Dark was pressed')) return true;
+      // Held up, it was dark before the key was there.
+      await v.page.keyboard.press('0');
+      return false;
+    });
     await v.page.keyboard.press('0');
     await new Promise((r) => setTimeout(r, 800));
     expect(await says(v.page)).toMatch(/^Dark/);
@@ -70,7 +82,7 @@ describe('a laser', () => {
   it('is disarmed by its own button', async () => {
     await until('it to be disarmed', async () => {
       await armLaser(v.page);
-      const button = await v.page.$('::-p-aria([name="disarm"][role="button"])');
+      const button = await called(v.page, 'button', 'disarm');
       await button?.click();
       await until('it dark', async () => (await says(v.page)).startsWith('Dark'));
       return (await says(v.page)).includes('It was disarmed');

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { called } from './called';
 import { withFerry } from './stage';
 import {
   choose,
@@ -71,14 +72,11 @@ describe('outputs', () => {
     await until(
       'the sign to tell',
       async () =>
-        (await v.page.$('::-p-aria([name="Lamps trouble"])')) !== null &&
+        (await called(v.page, 'button', 'Lamps trouble')) !== null &&
         (await textOf(v.page, 'header [role=alert]')).includes('cable is out'),
     );
     await press(v.page, 'button', 'Plug the Art-Net cable in');
-    await until(
-      'the sign well again',
-      async () => (await v.page.$('::-p-aria([name="Lamps good"])')) !== null,
-    );
+    await until('the sign well again', async () => (await called(v.page, 'button', 'Lamps good')) !== null);
   });
 
   it('a lamp of another kind keeps its routes, and two that share a channel say so, with the way out', async () => {
@@ -332,10 +330,7 @@ describe('outputs', () => {
     await until('the overlay told of it', () => !listener.dark);
 
     await v.page.keyboard.press('9');
-    await until(
-      'freeze',
-      async () => (await v.page.$('::-p-aria([name="Freeze everything is held"])')) !== null,
-    );
+    await until('freeze', async () => (await called(v.page, 'button', 'Freeze everything is held')) !== null);
     await until('everything to be held', async () => {
       const a = (await lamps()).join();
       await until('more ticks', async () => {

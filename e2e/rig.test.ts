@@ -7,6 +7,7 @@ import type { ElementHandle } from 'puppeteer-core';
 import { FERRY_DEFINITIONS } from '../src/core/ferry/fixtures';
 import { seenLamp, kindOf, makeSeen } from '../src/core/lights';
 import { encode } from '../src/core/parameters';
+import { called } from './called';
 import { withFerry } from './stage';
 import { choose, enter, named, openMenu, press, textOf, undo, until, type Visit } from './support';
 
@@ -34,7 +35,7 @@ describe('the room', () => {
     await v.page.keyboard.press('9');
     await until(
       'all of it held',
-      async () => (await v.page.$('::-p-aria([name="Freeze everything is held"])')) !== null,
+      async () => (await called(v.page, 'button', 'Freeze everything is held')) !== null,
     );
     // Held: what is drawn and what is read are of the same packet.
     await until('the same numbers twice', async () => {

@@ -5,6 +5,7 @@ import os from 'node:os';
 import path from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page, type WebWorker } from 'puppeteer-core';
 import { WebSocket } from 'ws';
+import { called } from './called';
 import { writeWav } from '../src/core/audio/wav';
 import { FRAME_EVENTS, FRAME_HEAD } from '../src/core/protocols/frameKinds';
 import { EVENT_BYTES, EVENTS_HEAD, overlayPage, PAGE_HEAD, type ToPage } from '../src/core/protocols/pages';
@@ -237,6 +238,8 @@ export async function visit(
       });
   });
   await page.setViewport({ width: 1280, height: 800 });
+  // What is compiled for a script, not for a test, names the functions it takes along into the page.
+  await page.evaluateOnNewDocument('globalThis.__name ??= (f) => f');
   if (url) await page.goto(url, { waitUntil: 'load' });
   return {
     browser,
@@ -252,17 +255,18 @@ export async function visit(
 
 /** What bears this role and accessible name. */
 export function named(page: Page, role: string, name: string): Promise<ElementHandle<Element>> {
-  return until(`a ${role} called “${name}”`, () =>
-    page.$(`::-p-aria([name="${name}"][role="${role}"])`),
-  ) as Promise<ElementHandle<Element>>;
+  return until(`a ${role} called “${name}”`, () => called(page, role, name));
 }
 export async function press(page: Page, role: string, name: string): Promise<void> {
-  await tap(page, `::-p-aria([name="${name}"][role="${role}"])`);
+  await tapFound(`a ${role} called “${name}”`, () => called(page, role, name));
 }
 /** Presses what the selector finds, once it can be pressed, is in view, at rest, and under nothing: a menu that is going still takes the presses on what is behind it. */
 export async function tap(page: Page, selector: string): Promise<void> {
-  const found = await until(`“${selector}”, to be pressed`, async () => {
-    const e = await page.$(selector);
+  await tapFound(`“${selector}”`, () => page.$(selector));
+}
+async function tapFound(what: string, find: () => Promise<ElementHandle<Element> | null>): Promise<void> {
+  const found = await until(`${what}, to be pressed`, async () => {
+    const e = await find();
     return e && (await e.evaluate(isFree).catch(() => false)) ? e : null;
   });
   await found.click();
