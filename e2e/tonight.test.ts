@@ -376,10 +376,11 @@ describe('tonight', () => {
     try {
       await press(v.page, 'button', 'perform');
       await other.bringToFront();
-      const { next } = await stage();
       await named(other, 'button', 'Dark key 0');
       // A key goes to the window that has the focus.
       await until('its focus', () => other.evaluate(() => document.hasFocus()));
+      await other.keyboard.press('Backspace');
+      const next = await until('a cue that is next', async () => (await stage()).next);
       await other.keyboard.press('Space');
       await until('the next cue', async () => (await stage()).cue === next);
       await press(other, 'button', 'Storm W');
