@@ -1,6 +1,7 @@
 /**
- * npm run accuracy [-- --json] [--quick] [--write] [group …]: how right and how early the listening is, on sounds whose truth is known exactly.
+ * npm run accuracy [-- --json] [--quick] [--anew] [--write] [group …]: how right and how early the listening is, on sounds whose truth is known exactly.
  * What needs Debian's fluidsynth, fluid-soundfont-gm or espeak-ng says so when they are not there, and is left out.
+ * Each group is kept when it was measured through: without groups, only those are measured that were not since what listens changed (or all, with --anew).
  * A page with charts is written beside the caches; with --write the figures go into docs/accuracy.md too.
  */
 import { analyseSound, type Analysis } from '../src/core/analyse/analyseSound';
@@ -15,10 +16,12 @@ import { pitchReport } from './accuracy/pitch';
 import { costReport } from './accuracy/cost';
 import { soundnessReport } from './accuracy/soundness';
 import { showItReport } from './accuracy/showIt';
+import { digest, filesIn } from './ensure.mjs';
 import { add, fOf, match, tally, type Tally } from './accuracy/matching';
 import { musicReport, type MusicShown } from './accuracy/music';
 import { writeDocument, writePage } from './accuracy/page';
 import { structureReport } from './accuracy/structure';
+import { keep, keptOf } from './accuracy/kept';
 import { quantile, Report } from './accuracy/report';
 
 const args = process.argv.slice(2);
@@ -37,13 +40,21 @@ const GROUPS = [
   'soundness',
   'show it',
   'cost',
-];
+] as const;
 for (const w of wanted)
-  if (!GROUPS.includes(w)) {
+  if (!(GROUPS as readonly string[]).includes(w)) {
     console.error(`There is no group “${w}”. Groups: ${GROUPS.join(', ')}.`);
     process.exit(1);
   }
 const asked = (name: string): boolean => wanted.length === 0 || wanted.includes(name);
+
+/** All that a figure may depend on. */
+const LISTENING = ['analyse', 'audio', 'beat', 'ears', 'hearing', 'kernels', 'notes'].map(
+    (f) => `src/core/${f}`,
+  ),
+  MEASURING = ['scripts/accuracy', 'scripts/accuracy.ts', 'scripts/material'];
+
+const KEPT_IN = '.cache/accuracy/groups';
 
 /** Seeds from here on were never tuned on. */
 const FRESH = 50000;
@@ -329,19 +340,44 @@ function speech(): void {
   report.add('speech', 'known after its start, 95th percentile', quantile(late, 0.95) * 1000, 'ms', '≤ 400');
 }
 
-if (asked('loudness')) loudnessReport(report);
-if (asked('bands')) bandsReport(report);
-if (asked('hits')) hits();
-if (asked('beat')) beat();
 let shown: MusicShown | null = null;
-if (asked('music')) shown = musicReport(report, quick);
-if (asked('structure')) structureReport(report, quick);
-if (asked('pitch')) pitchReport(report);
-if (asked('speech')) speech();
-if (asked('soundness')) soundnessReport(report);
-if (asked('show it')) showItReport(report, quick);
-if (asked('cost')) await costReport(report, quick);
+const MEASURE: Readonly<Record<(typeof GROUPS)[number], () => unknown>> = {
+  loudness: () => loudnessReport(report),
+  bands: () => bandsReport(report),
+  hits,
+  beat,
+  music: () => {
+    shown = musicReport(report, quick);
+  },
+  structure: () => structureReport(report, quick),
+  pitch: () => pitchReport(report),
+  speech,
+  soundness: () => soundnessReport(report),
+  'show it': () => showItReport(report, quick),
+  cost: () => costReport(report, quick),
+};
+const state = digest(filesIn(...LISTENING, ...MEASURING)) + (quick ? ' quick' : '');
+for (const group of GROUPS) {
+  if (!asked(group)) continue;
+  const before = wanted.length === 0 && !args.includes('--anew') ? keptOf(KEPT_IN, group, state) : null;
+  if (before) {
+    console.error(`${group}: measured already, as what listens is now.`);
+    for (const f of before.figures) report.take(f);
+    report.missing.push(...before.absent);
+    shown = before.shown ?? shown;
+    continue;
+  }
+  console.error(`${group} …`);
+  const figures = report.figures.length,
+    absent = report.missing.length;
+  await MEASURE[group]();
+  keep(KEPT_IN, group, state, {
+    figures: report.figures.slice(figures),
+    absent: report.missing.slice(absent),
+    shown: group === 'music' ? shown : null,
+  });
+}
 report.print();
 const date = new Date();
 console.error(`Page: ${writePage(report.figures, shown, date)}`);
-if (args.includes('--write')) writeDocument(report.figures, shown, date);
+if (args.includes('--write')) writeDocument(report.figures, report.missing, date);

@@ -40,12 +40,12 @@ function stamped(name) {
     return '';
   }
 }
-function digest(files) {
+export function digest(files) {
   const hash = createHash('sha256');
   for (const file of files) hash.update(path.relative(root, file)).update(readFileSync(file));
   return hash.digest('hex');
 }
-function filesIn(...folders) {
+export function filesIn(...folders) {
   const out = [];
   const walk = (at) => {
     if (!existsSync(at)) return;

@@ -8,3 +8,10 @@ declare module 'fft.js' {
     realTransform(out: number[], data: number[]): void;
   }
 }
+
+declare module '*/ensure.mjs' {
+  /** A digest of files, by their names and contents. */
+  export function digest(files: readonly string[]): string;
+  /** All files in folders (or files) of the project, in order. */
+  export function filesIn(...folders: readonly string[]): string[];
+}

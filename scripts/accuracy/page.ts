@@ -106,7 +106,7 @@ for (const p of phase) {
 }
 
 /** Writes the figures as a document that is kept. */
-export function writeDocument(figures: readonly Figure[], shown: MusicShown | null, date: Date): void {
+export function writeDocument(figures: readonly Figure[], absent: readonly string[], date: Date): void {
   const rows = (g: string): string =>
     figures
       .filter((f) => f.group === g)
@@ -118,7 +118,7 @@ export function writeDocument(figures: readonly Figure[], shown: MusicShown | nu
   const words = `# How right the listening is
 
 Written by \`npm run accuracy -- --write\` on ${date.toISOString().slice(0, 10)} at commit ${commit()}. *Unknown* kinds of music (accompaniment styles, fonts, kits, dance rules, rooms, voices) were kept out of tuning altogether, by name; *known* ones are of kinds that were tuned on, though no piece here was. What counts is *unknown*. Times are of the sound, not of a clock.
-${shown?.absent.length ? `\nNot there to be played: ${shown.absent.join('; ')}.\n` : ''}
+${absent.length ? `\nNot there to be measured: ${absent.join('; ')}.\n` : ''}
 ${[...new Set(figures.map((f) => f.group))].map((g) => `## ${g}\n\n| figure | value | aim | |\n| --- | --- | --- | --- |\n${rows(g)}\n`).join('\n')}`;
   writeFileSync('docs/accuracy.md', words);
 }

@@ -9,17 +9,24 @@ export interface Figure {
 /** Gathers figures; prints a table at the end, or one JSON line each at once. */
 export class Report {
   readonly figures: Figure[] = [];
+  /** What could not be measured here, with its group. */
+  readonly missing: string[] = [];
   readonly #json: boolean;
   constructor(json: boolean) {
     this.#json = json;
   }
   add(group: string, figure: string, value: number, unit: string, aim = ''): void {
     const f: Figure = { group, figure, value: Math.round(value * 1000) / 1000, unit, aim };
+    this.take(f);
+  }
+  /** Takes a figure that was measured before. */
+  take(f: Figure): void {
     this.figures.push(f);
     if (this.#json) console.log(JSON.stringify(f));
   }
   /** Something could not be measured here, and why. */
   absent(group: string, why: string): void {
+    this.missing.push(`${group}: ${why}`);
     console.error(`${group}: ${why}.`);
   }
   print(): void {

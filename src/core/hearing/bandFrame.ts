@@ -78,8 +78,9 @@ export class BandFrame {
   readonly #fine: readonly Group[];
   readonly #common: readonly Group[];
   readonly #keep: number;
-  readonly #steadyLeft = new Float32Array(2048);
-  readonly #steadyRight = new Float32Array(2048);
+  /** The newest hop without what is steady in it. */
+  readonly left = new Float32Array(2048);
+  readonly right = new Float32Array(2048);
   #inLeft = 0;
   #inRight = 0;
   #outLeft = 0;
@@ -111,9 +112,7 @@ export class BandFrame {
   /** Takes one hop, of at most 2048 frames. Allocates nothing, never throws. */
   process(hop: Hop): void {
     const { frames } = hop,
-      left = this.#steadyLeft,
-      right = this.#steadyRight,
-      { moments, bands, fine, common } = this;
+      { left, right, moments, bands, fine, common } = this;
     this.#takeSteadyAway(hop);
     let power = 0,
       bright = 0,
@@ -176,8 +175,8 @@ export class BandFrame {
 
   /** Both channels without what is steady in them: an offset is no bass. NaN, infinity and nonsense count as silence. */
   #takeSteadyAway({ left, right, frames }: Hop): void {
-    const outLeft = this.#steadyLeft,
-      outRight = this.#steadyRight,
+    const outLeft = this.left,
+      outRight = this.right,
       keep = this.#keep;
     let l = this.#outLeft,
       r = this.#outRight,

@@ -3,6 +3,7 @@ import { BAND_COUNT, COMMON_COUNT, FINE_COUNT, FLAT_COUNT, MOMENT_COUNT, type Ba
 import { hopFrames } from '../audio/hop';
 import { Gru, type GruWeights } from './gru';
 import { LoopMemory } from './loopMemory';
+import { Outstanding } from './outstanding';
 import music from './weights/strokesMusic.json';
 import patterns from './weights/strokesPatterns.json';
 import patternsThird from './weights/strokesPatternsThird.json';
@@ -34,6 +35,9 @@ const WIDE_SHARE: Readonly<Record<Stroke, number>> = { any: 0.5, kick: 0.45, sna
 /** How far a loop that is remembered moves what is believed of each, in log odds, and where it does neither way. Snares gain nothing by it. */
 const LOOP_MOVES: Readonly<Record<Stroke, number>> = { any: 0, kick: 3, snare: 0, hat: 1 },
   LOOP_EVEN = 0.4;
+/** What stands out of steady noise by so many deviations is as likely a stroke as what is believed at middling sensitivity; each more adds so much, in log odds. */
+const OUTSTANDING_EVEN = 5.4,
+  OUTSTANDING_ODDS = 0.7;
 /** Hops whose moments are looked at, and before now, whose bands are. */
 const HOPS_OF_MOMENTS = 4,
   HOPS_BEFORE = 4;
@@ -76,7 +80,7 @@ export function strokeThreshold(stroke: Stroke, sensitivity: number): number {
  * How likely it is that a stroke of each kind has just begun, and how long ago. Three networks look at the wide bands and know patterns
  * of drums; one of two layers looks at the narrow ones, at both sides and at moments, and knows music of many kinds (see
  * docs/decisions.md). They err in different places, and both are believed in part. What a loop had here
- * before moves it further. Computed once an input and channel, whoever asks.
+ * before moves it further; a click in steady noise is told by a rule of its own. Computed once an input and channel, whoever asks.
  */
 export class HitListener {
   /** Probability of each of {@link STROKES}. */
@@ -88,6 +92,7 @@ export class HitListener {
     (w) => new Gru(w as GruWeights),
   );
   readonly #loop: LoopMemory;
+  readonly #outstanding: Outstanding;
   /** What is believed by what is heard alone: what a loop is remembered from. */
   readonly #alone = new Float32Array(STROKES.length);
   readonly #wideInput = new Float32Array(BAND_COUNT * 3 + FLAT_COUNT);
@@ -104,7 +109,9 @@ export class HitListener {
 
   constructor(sampleRate: Hz) {
     this.#rate = sampleRate;
-    this.#loop = new LoopMemory(sampleRate, hopFrames(sampleRate));
+    const hop = hopFrames(sampleRate);
+    this.#loop = new LoopMemory(sampleRate, hop);
+    this.#outstanding = new Outstanding(sampleRate, hop);
   }
 
   /** Takes one frame. Allocates nothing. @param frames - of its hop */
@@ -128,6 +135,19 @@ export class HitListener {
     }
     this.#expect();
     this.#loop.take(alone, 1);
+    this.#clicks(frame);
+  }
+  /** A click in steady noise is a stroke of no kind. */
+  #clicks(frame: BandFrame): void {
+    this.#outstanding.take(frame);
+    const { deviations, ago } = this.#outstanding;
+    if (deviations === 0) return;
+    const even = BELIEVED.any / (1 - BELIEVED.any),
+      odds = even * Math.exp(OUTSTANDING_ODDS * (deviations - OUTSTANDING_EVEN)),
+      p = odds / (1 + odds);
+    if (p <= this.probability[0]!) return;
+    this.probability[0] = p;
+    this.ago[0] = ago;
   }
   /** What was struck a round ago is likelier now, what was not less likely: as far as it is known what repeats. */
   #expect(): void {
