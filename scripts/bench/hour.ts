@@ -13,7 +13,7 @@ export interface Hour {
   readonly minutes: number;
   /** Blocks of sound that were not worked on. */
   readonly lost: number;
-  /** Memory of the page and its workers: the last fifth against the second. */
+  /** The page’s own heap (its workers’ are not told): the last fifth against the second. */
   readonly memory: number;
   /** Acts that were done, and lines that the log has of them. */
   readonly acts: number;

@@ -1,7 +1,7 @@
 'use client';
 import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
-import { Box, Button, ScopedCssBaseline, Typography } from '@mui/material';
+import { Box, Button, ScopedCssBaseline } from '@mui/material';
 import { useEffect } from 'react';
 import { createPortal } from 'react-dom';
 import { create } from 'zustand';
@@ -14,6 +14,7 @@ import { FadeStrip } from './FadeStrip';
 import { GoCard } from './GoCard';
 import { LooseLooks } from './LooseLooks';
 import { MasterRow } from './MasterRow';
+import { SongHeading } from './SongHeading';
 
 /** The window that shows the night beside this one, and where in it; null while there is none. */
 interface Displayed {
@@ -136,9 +137,7 @@ function Night() {
       })}
     >
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', minWidth: 0, minHeight: 84 }}>
-        <Typography component="h1" variant="h2" sx={{ fontSize: '1.6rem', whiteSpace: 'nowrap' }}>
-          {song?.name ?? show.name}
-        </Typography>
+        <SongHeading song={song} show={show} level="h1" />
         <FadeStrip show={show} stage={stage} where={words} />
         <Box sx={{ alignSelf: 'stretch', display: 'flex' }}>
           <DarkFreeze />

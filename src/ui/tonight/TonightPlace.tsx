@@ -1,5 +1,5 @@
 'use client';
-import { Box, ButtonBase, Typography } from '@mui/material';
+import { Box, ButtonBase } from '@mui/material';
 import { useRef } from 'react';
 import { placeInNight } from '../../core/stage';
 import { PictureStage } from '../picture/PictureStage';
@@ -17,6 +17,7 @@ import { NightDisplayButton } from './NightDisplay';
 import { NightLogButton } from './NightLogDialog';
 import { NightKeys } from './NightKeys';
 import { PrepareNight } from './PrepareNight';
+import { SongHeading } from './SongHeading';
 import { useKeptAwake } from './machine';
 import { useMadePrints } from './prints';
 
@@ -42,19 +43,7 @@ export function TonightPlace() {
     >
       <NightKeys />
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, minWidth: 0 }}>
-        <Typography
-          variant="h2"
-          title={song?.note}
-          sx={{
-            fontSize: '1.6rem',
-            whiteSpace: 'nowrap',
-            maxWidth: '34%',
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-          }}
-        >
-          {song?.name ?? show.name}
-        </Typography>
+        <SongHeading song={song} show={show} level="h2" />
         {preparing ? (
           <Box sx={{ flex: 1, display: 'flex', justifyContent: 'flex-end', gap: 1 }}>
             <NightDisplayButton />
