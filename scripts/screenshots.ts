@@ -38,7 +38,7 @@ const smaller = (png: string): Promise<string> =>
     for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
     return btoa(text);
   }, png);
-/** Of the small shows one has no picture: there would be too many. */
+/** Of the small shows some have no picture: there would be too many. */
 const UNPICTURED: readonly string[] = ['example-sounder', 'example-lamproom', 'example-pilot'];
 const settle = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
 
