@@ -1,7 +1,7 @@
 /**
  * npm run accuracy [-- --json] [--quick] [--anew] [--write] [group …]: how right and how early the listening is, on sounds whose truth is known exactly.
  * What needs Debian's fluidsynth, fluid-soundfont-gm or espeak-ng says so when they are not there, and is left out.
- * Each group is kept when it was measured through: without groups, only those are measured that were not since what listens changed (or all, with --anew).
+ * Each group is kept when it was measured through: without groups, only those are measured that were not since anything that they depend on changed (or all, with --anew).
  * A page with charts is written beside the caches; with --write the figures go into docs/accuracy.md too.
  */
 import { analyseSound, type Analysis } from '../src/core/analyse/analyseSound';
@@ -49,12 +49,8 @@ for (const w of wanted)
 const asked = (name: string): boolean => wanted.length === 0 || wanted.includes(name);
 
 /** All that a figure may depend on. */
-const LISTENING = ['analyse', 'audio', 'beat', 'ears', 'hearing', 'kernels', 'notes'].map(
-    (f) => `src/core/${f}`,
-  ),
-  MEASURING = ['scripts/accuracy', 'scripts/accuracy.ts', 'scripts/material'];
-
-const KEPT_IN = '.cache/accuracy/groups';
+const DEPENDS_ON = ['src/core', 'src/engine', 'scripts/accuracy', 'scripts/accuracy.ts', 'scripts/material'],
+  KEPT_IN = '.cache/accuracy/groups';
 
 /** Seeds from here on were never tuned on. */
 const FRESH = 50000;
@@ -356,12 +352,12 @@ const MEASURE: Readonly<Record<(typeof GROUPS)[number], () => unknown>> = {
   'show it': () => showItReport(report, quick),
   cost: () => costReport(report, quick),
 };
-const state = digest(filesIn(...LISTENING, ...MEASURING)) + (quick ? ' quick' : '');
+const state = digest(filesIn(...DEPENDS_ON)) + (quick ? ' quick' : '');
 for (const group of GROUPS) {
   if (!asked(group)) continue;
   const before = wanted.length === 0 && !args.includes('--anew') ? keptOf(KEPT_IN, group, state) : null;
   if (before) {
-    console.error(`${group}: measured already, as what listens is now.`);
+    console.error(`${group}: measured already, of what is there now.`);
     for (const f of before.figures) report.take(f);
     report.missing.push(...before.absent);
     shown = before.shown ?? shown;

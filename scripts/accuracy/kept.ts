@@ -1,4 +1,4 @@
-/** Figures of a group that was measured through, kept until what listens changes: a whole report takes long, and may be made in parts. */
+/** Figures of a group that was measured through, kept until what they depend on changes: a whole report takes long, and may be made in parts. */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { MusicShown } from './music';

@@ -3,7 +3,7 @@ import { BAND_COUNT, COMMON_COUNT, FINE_COUNT, FLAT_COUNT, MOMENT_COUNT, type Ba
 import { hopFrames } from '../audio/hop';
 import { Gru, type GruWeights } from './gru';
 import { LoopMemory } from './loopMemory';
-import { Outstanding } from './outstanding';
+import { DEVIATIONS, Outstanding } from './outstanding';
 import music from './weights/strokesMusic.json';
 import patterns from './weights/strokesPatterns.json';
 import patternsThird from './weights/strokesPatternsThird.json';
@@ -35,9 +35,8 @@ const WIDE_SHARE: Readonly<Record<Stroke, number>> = { any: 0.5, kick: 0.45, sna
 /** How far a loop that is remembered moves what is believed of each, in log odds, and where it does neither way. Snares gain nothing by it. */
 const LOOP_MOVES: Readonly<Record<Stroke, number>> = { any: 0, kick: 3, snare: 0, hat: 1 },
   LOOP_EVEN = 0.4;
-/** What stands out of steady noise by so many deviations is as likely a stroke as what is believed at middling sensitivity; each more adds so much, in log odds. */
-const OUTSTANDING_EVEN = 5.4,
-  OUTSTANDING_ODDS = 0.7;
+/** What just stands out of steady noise is as likely a stroke as what is believed at middling sensitivity; each deviation more adds so much, in log odds. */
+const OUTSTANDING_ODDS = 0.7;
 /** Hops whose moments are looked at, and before now, whose bands are. */
 const HOPS_OF_MOMENTS = 4,
   HOPS_BEFORE = 4;
@@ -143,7 +142,7 @@ export class HitListener {
     const { deviations, ago } = this.#outstanding;
     if (deviations === 0) return;
     const even = BELIEVED.any / (1 - BELIEVED.any),
-      odds = even * Math.exp(OUTSTANDING_ODDS * (deviations - OUTSTANDING_EVEN)),
+      odds = even * Math.exp(OUTSTANDING_ODDS * (deviations - DEVIATIONS)),
       p = odds / (1 + odds);
     if (p <= this.probability[0]!) return;
     this.probability[0] = p;

@@ -23,7 +23,7 @@ const NOISE_FROM = 0.7;
 const KNOWN_AFTER: Seconds = 0.25,
   WARM_UP: Seconds = 0.5;
 /** In how many of its deviations a band stands out at least, and a short sum: noise goes so far by itself about once in ten minutes. */
-const DEVIATIONS = 5.4;
+export const DEVIATIONS = 5.4;
 /** An outlier moves what is known by no more than so many deviations; of powers, by so much of them. */
 const OUTLIER = 3,
   OUTLIER_POWER = 2;
