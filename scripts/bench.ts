@@ -1167,12 +1167,19 @@ async function tonight(): Promise<void> {
 /** A night in real time: sixty minutes, or as many as are asked for. */
 async function hour(): Promise<void> {
   const asks = args.map((a) => /^--minutes=(\d+)$/.exec(a)?.[1]).find(Boolean),
-    { minutes, lost, memory, acts, logged, drift } = await measureHour(Number(asks ?? 60));
+    { minutes, lost, heap, browser, server, acts, logged, missed, drift, slower } = await measureHour(
+      Number(asks ?? 60),
+    );
   report('hour', 'minutes', minutes, 'min', '60');
   report('hour', 'blocks that were not worked on', lost, '', '0');
-  report('hour', 'heap in the last fifth against the second', memory, '', '≤ 1.1');
+  const grown = 'in the last fifth against the second';
+  report('hour', `heap of page and workers ${grown}`, heap, '', '≤ 1.1');
+  report('hour', `memory of the browser ${grown}`, browser, '', '≤ 1.1');
+  report('hour', `memory of the server ${grown}`, server, '', '≤ 1.1');
   report('hour', 'acts that the log does not have', acts - logged, '', '0');
-  report('hour', 'ticks against the clock, at most', drift, 'ms', '≤ 100');
+  report('hour', 'ticks against the sound, at most', drift, 'ms', '≤ 100');
+  report('hour', `message to lamp ${grown}, medians`, slower, '', '≤ 1.5');
+  report('hour', 'sound that its device went without', missed, 'ms');
 }
 
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));

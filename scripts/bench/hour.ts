@@ -1,102 +1,241 @@
 /**
- * A stretch of a night in real time, in the running application: cues are taken, masters moved, and how the machine stands is looked at
- * every ten seconds. `--minutes=N` says how long; an hour unless it does.
+ * A stretch of a night in real time, in the running application: cues are taken, and a lamp is moved by a message, every ten seconds;
+ * how the machine stands is looked at each time. `--minutes=N` says how long; an hour unless it does.
  */
-import type { Page } from 'puppeteer-core';
+import { createSocket } from 'node:dgram';
+import { readdirSync, readFileSync } from 'node:fs';
+import type { CDPSession, Page } from 'puppeteer-core';
+import { Node, wireTo } from '../../e2e/lampFaults';
 import { playFerry, startServer, until, visit } from '../../e2e/support';
-import { Word } from '../../src/engine/memory/control';
+import type { Grip, Show } from '../../src/core/show';
+import { BLOCK_FRAMES, Real, Word } from '../../src/engine/memory/control';
 import type { MeasureHandle } from '../../src/ui/state/session';
 
-const LOOK_EVERY_MS = 10_000;
+const LOOK_EVERY_MS = 10_000,
+  /** Memory is looked at so many times; what nobody holds any more is let go before. */
+  MEMORY_TIMES = 20,
+  /** Where nothing else sends. */
+  UNIVERSE = 40,
+  FRAMES_A_TICK = 256,
+  FRAMES_A_MS = 48;
 
 export interface Hour {
   readonly minutes: number;
   /** Blocks of sound that were not worked on. */
   readonly lost: number;
-  /** The page’s own heap (its workers’ are not told): the last fifth against the second. */
-  readonly memory: number;
+  /** Of each that is lived on: what it has in the last fifth against the second. */
+  readonly heap: number;
+  readonly browser: number;
+  readonly server: number;
   /** Acts that were done, and lines that the log has of them. */
   readonly acts: number;
   readonly logged: number;
-  /** The sound's position against the clock, at most, in milliseconds, against how it stood at the beginning. */
+  /** Sound that the device went without, in milliseconds: where there is none, a busy machine is late with its stand-in. */
+  readonly missed: number;
+  /** Ticks against the sound that the device took, at most, in milliseconds, against how they stood at the beginning. */
   readonly drift: number;
+  /** From a message to the lamp's packet, median of the last fifth against that of the second: more where something waits in a row. */
+  readonly slower: number;
 }
 
-const handle = (page: Page): Promise<{ lost: number; ticks: number; heap: number }> =>
+interface Stand {
+  readonly lost: number;
+  readonly missed: number;
+  /** Milliseconds that the ticks are behind the sound. */
+  readonly behind: number;
+}
+const standOf = (page: Page): Promise<Stand> =>
   page.evaluate(
-    (lost, ticks) => {
-      const m = (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure,
-        memory = (performance as unknown as { memory?: { usedJSHeapSize: number } }).memory;
-      return { lost: m.word(lost), ticks: m.word(ticks), heap: memory?.usedJSHeapSize ?? NaN };
+    (lost, ticks, blocks, missed, tickMs, blockMs) => {
+      const m = (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure;
+      return {
+        lost: m.word(lost),
+        missed: 1000 * m.real(missed),
+        behind: m.word(blocks) * blockMs - m.word(ticks) * tickMs,
+      };
     },
     Word.Lost as number,
     Word.Ticks as number,
+    Word.AudioBlocks as number,
+    Real.Missed as number,
+    FRAMES_A_TICK / FRAMES_A_MS,
+    BLOCK_FRAMES / FRAMES_A_MS,
   );
+
+/** The ferry with one lamp more, alone on a wire of its own, which a message moves. */
+function withProbe(show: Show, port: number): Show {
+  const grip: Grip = {
+    id: 'probe-grip',
+    touch: { by: 'osc', address: '/probe', low: 0, high: 1 },
+    deed: { do: 'hand', thing: 'probe', parameter: 'dimmer' },
+    page: null,
+    answers: false,
+  };
+  return {
+    ...show,
+    id: 'hour',
+    fixtures: [
+      ...show.fixtures,
+      {
+        id: 'probe',
+        name: 'Probe',
+        mode: 'rgb',
+        universe: UNIVERSE,
+        address: 1,
+        rest: { dimmer: 0, colour: '#ffffff' },
+      },
+    ],
+    grips: [...show.grips, grip],
+    wires: [
+      ...show.wires,
+      {
+        ...wireTo(port, { rate: 44, keepAlive: 800, safe: { then: 'hold' } }),
+        id: 'probe-wire',
+        universes: { from: UNIVERSE, to: UNIVERSE },
+      },
+    ],
+  };
+}
+
+/** Resident bytes of a process and all that came from it. */
+function residentOf(root: number): number {
+  const parents = new Map<number, number>(),
+    bytes = new Map<number, number>();
+  for (const pid of readdirSync('/proc').map(Number).filter(Boolean))
+    try {
+      const status = readFileSync(`/proc/${pid}/status`, 'utf8');
+      parents.set(pid, Number(/^PPid:\s+(\d+)/m.exec(status)?.[1]));
+      bytes.set(pid, 1024 * Number(/^VmRSS:\s+(\d+)/m.exec(status)?.[1] ?? 0));
+    } catch {
+      // It ended meanwhile.
+    }
+  const isOf = (pid: number | undefined): boolean =>
+    pid !== undefined && (pid === root || isOf(parents.get(pid)));
+  return [...bytes].reduce((sum, [pid, b]) => (isOf(pid) ? sum + b : sum), 0);
+}
+
+/** What a page and each of its workers hold on to, in bytes. */
+async function heapOf(page: Page, own: CDPSession): Promise<number> {
+  let sum = 0;
+  for (const { send } of [own, ...page.workers().map((w) => w.client)].map((c) => ({
+    send: c.send.bind(c),
+  }))) {
+    await send('HeapProfiler.collectGarbage');
+    sum += (await send('Runtime.getHeapUsage')).usedSize;
+  }
+  return sum;
+}
+
+const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / list.length,
+  median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1] ?? NaN;
+/** The last fifth against the second, of whatever is asked of each. */
+function growth(list: readonly number[], of: (part: readonly number[]) => number): number {
+  const fifth = Math.max(1, Math.floor(list.length / 5));
+  return of(list.slice(-fifth)) / of(list.slice(fifth, 2 * fifth));
+}
+
+/** Waits for the lines of the log that tell of so many acts. @returns how many there are; 0 if they do not come */
+const logged = (page: Page, acts: number): Promise<number> =>
+  until('the log', () =>
+    page.evaluate(
+      (wanted) =>
+        new Promise<number | null>((done) => {
+          const opening = indexedDB.open('batucada');
+          opening.onerror = () => done(null);
+          opening.onsuccess = () => {
+            const all = opening.result.transaction('log').objectStore('log').getAll();
+            all.onsuccess = () => {
+              const lines = (all.result as { kind: string; what: string }[]).filter(
+                (l) => l.kind === 'act' && /^(go|home)$/.test(l.what),
+              ).length;
+              opening.result.close();
+              done(lines >= wanted ? lines : null);
+            };
+            all.onerror = () => done(null);
+          };
+        }),
+      acts,
+    ),
+  ).catch(() => 0);
 
 export async function measureHour(minutes: number): Promise<Hour> {
   const server = await startServer(),
     v = await visit(server.url, { autoplay: true }),
+    node = new Node(),
+    udp = createSocket('udp4'),
     { page } = v;
+  await node.open();
   try {
     await playFerry(page);
+    const show = await page.evaluate(() =>
+      (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.show(),
+    );
+    await page.evaluate(
+      (s) => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.open(s as Show),
+      withProbe(show, node.port) as unknown as object,
+    );
     await page.keyboard.press('6');
     await until('the night', () => page.$('[aria-label=Next]'));
+    await until('the lamp', () => node.last !== undefined);
+    const { host, port } = server.osc(),
+      /** How long until the lamp has it, in milliseconds. */
+      move = async (value: number): Promise<number> => {
+        const message = Buffer.from('/probe\0\0,f\0\0\0\0\0\0', 'latin1');
+        message.writeFloatBE(value, 12);
+        const at = performance.now();
+        udp.send(message, port, host);
+        const packet = await until(`the lamp at ${value}`, () =>
+          node.seen.find((p) => p.at >= at && p.level === 255 * value),
+        );
+        // What was seen is not looked at again.
+        (node.seen as unknown[]).length = 0;
+        return packet.at - at;
+      };
+    // A hand takes hold where the value stands.
+    await move(0);
+    await move(1);
     await page.evaluate(
       (lost) => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.clear(lost),
       Word.Lost as number,
     );
-    const began = performance.now(),
-      first = await handle(page),
-      heaps: number[] = [];
+    const own = await page.createCDPSession(),
+      began = performance.now(),
+      first = await standOf(page),
+      heaps: number[] = [],
+      browsers: number[] = [],
+      servers: number[] = [],
+      took: number[] = [];
     let acts = 0,
       drift = 0,
-      rate = NaN;
+      nextMemory = 0;
     while (performance.now() - began < minutes * 60_000) {
       await page.keyboard.press(acts % 8 === 7 ? 'Home' : 'Space');
+      took.push(await move(acts % 2));
       acts++;
       await new Promise((r) => setTimeout(r, LOOK_EVERY_MS));
-      const now = await handle(page),
-        at = (performance.now() - began) / 1000,
-        ticks = now.ticks - first.ticks;
-      heaps.push(now.heap);
-      // A tick is a hop of 256 frames at 48 kHz, by the sound device's own clock.
-      const late = at - (ticks * 256) / 48000;
-      if (rate !== rate) rate = late;
-      drift = Math.max(drift, Math.abs(late - rate) * 1000);
+      drift = Math.max(drift, Math.abs((await standOf(page)).behind - first.behind));
+      if (performance.now() - began < nextMemory) continue;
+      nextMemory += (minutes * 60_000) / MEMORY_TIMES;
+      browsers.push(residentOf(v.browser.process()!.pid!));
+      servers.push(residentOf(server.pid()));
+      heaps.push(await heapOf(page, own));
     }
-    const { lost } = await handle(page),
-      fifth = Math.max(1, Math.floor(heaps.length / 5)),
-      mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / list.length;
-    const logged = await until('the log', () =>
-      page.evaluate(
-        (wanted) =>
-          new Promise<number | null>((done) => {
-            const opening = indexedDB.open('batucada');
-            opening.onerror = () => done(null);
-            opening.onsuccess = () => {
-              const all = opening.result.transaction('log').objectStore('log').getAll();
-              all.onsuccess = () => {
-                const lines = (all.result as { kind: string; what: string }[]).filter(
-                  (l) => l.kind === 'act' && /^(go|home)$/.test(l.what),
-                ).length;
-                opening.result.close();
-                done(lines >= wanted ? lines : null);
-              };
-              all.onerror = () => done(null);
-            };
-          }),
-        acts,
-      ),
-    ).catch(() => 0);
+    const { lost, missed } = await standOf(page);
     return {
       minutes,
       lost,
-      memory: mean(heaps.slice(-fifth)) / mean(heaps.slice(fifth, 2 * fifth)),
+      heap: growth(heaps, mean),
+      browser: growth(browsers, mean),
+      server: growth(servers, mean),
       acts,
-      logged,
+      logged: await logged(page, acts),
+      missed: missed - first.missed,
       drift,
+      slower: growth(took, median),
     };
   } finally {
+    udp.close();
+    node.close();
     await v.close();
     await server.stop();
   }

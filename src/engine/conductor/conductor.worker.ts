@@ -13,7 +13,7 @@ import {
   type TouchMap,
   type Who,
 } from '../../core/acts';
-import { type Hop, SPECTRUM_POINTS } from '../../core/audio';
+import { type Hop, SPECTRUM_POINTS, Stutter } from '../../core/audio';
 import { NotePlayer, type NoteState } from '../../core/notes';
 import {
   columnOfTick,
@@ -125,6 +125,7 @@ class Host implements HopSource {
   #hop = 0;
   #ready = false;
   #audioRunning = false;
+  readonly #stutter = new Stutter();
   #audioBlocks = -1;
   #audioAt = 0;
   #timedFrom = NaN;
@@ -525,6 +526,7 @@ class Host implements HopSource {
   #drive(now: number): void {
     const control = this.#control;
     const blocks = control.get(Word.AudioBlocks);
+    this.#lookAtSound(now, blocks);
     if (blocks !== this.#audioBlocks) {
       this.#audioBlocks = blocks;
       this.#audioAt = now;
@@ -546,6 +548,15 @@ class Host implements HopSource {
     if (due - this.#timedHops > MOST_BEHIND_HOPS) this.#timedHops = due - 1;
     for (; this.#timedHops < due && control.get(Word.Driver) === 0; this.#timedHops++)
       this.#timed.hop(this.#inputs);
+  }
+
+  #lookAtSound(now: number, blocks: number): void {
+    const { reals } = this.#control;
+    if (this.#control.get(Word.Driver) === 1 && this.#audioRunning)
+      this.#stutter.look(now / 1000, ((blocks >>> 0) * BLOCK_FRAMES) / SAMPLE_RATE);
+    else this.#stutter.restart();
+    reals[Real.MissedOfLate] = this.#stutter.ofLate;
+    reals[Real.Missed] = this.#stutter.all;
   }
 
   placeIn(input: string): number {

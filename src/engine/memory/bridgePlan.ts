@@ -176,6 +176,7 @@ export class BridgePlan<Key extends keyof Show> implements Plan<Key> {
   /** Whether a control window drives now. */
   live = false;
   readonly hopsLost = 0;
+  readonly soundMissed = 0;
   /** Whether it was told what there is at all. */
   told = false;
   /** An event that came to a parameter: the place of its number, the show's time, and how much in the parameter's unit. */

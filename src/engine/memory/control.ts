@@ -50,6 +50,10 @@ export const enum Real {
   Heartbeat,
   /** Outlet worker: `performance.now()` of its last turn, its own clock. */
   OutletBeat,
+  /** Conductor: seconds of sound that the device went without in the last ten seconds. */
+  MissedOfLate,
+  /** The same, since it began. */
+  Missed,
   Length = 8,
 }
 

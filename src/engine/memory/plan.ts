@@ -1,5 +1,6 @@
 import type { PageMap } from '../../core/protocols';
 import type { Show } from '../../core/show';
+import type { Seconds } from '../../core/units';
 
 /** The newest numbers of a show, as whoever draws them reads them. `read` copies; between two reads nothing moves. */
 export interface Frames {
@@ -47,6 +48,8 @@ export interface Plan<Key extends keyof Show> {
   readonly age: number;
   /** Pieces of sound that were lost so far, as far as the source knows. */
   readonly hopsLost: number;
+  /** Sound that its device went without so far, as far as the source knows. */
+  readonly soundMissed: Seconds;
   /** Says goodbye: nothing more comes here. */
   leave(): void;
 }

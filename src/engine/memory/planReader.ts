@@ -1,6 +1,7 @@
 import { applyPatches, enablePatches, type Patch } from 'immer';
 import type { PlanMap } from '../../core/plan';
 import type { Show } from '../../core/show';
+import type { Seconds } from '../../core/units';
 import { Control, Real, Word } from './control';
 import { EventReader } from './eventRing';
 import { FrameReader } from './frames';
@@ -29,6 +30,9 @@ export class PlanReader<Key extends keyof Show> implements Plan<Key> {
   }
   get hopsLost(): number {
     return this.control?.get(Word.Lost) ?? 0;
+  }
+  get soundMissed(): Seconds {
+    return this.control?.reals[Real.Missed] ?? 0;
   }
 
   /** Follows another conductor, or the same one anew; the one before is let go. */

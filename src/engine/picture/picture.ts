@@ -12,6 +12,7 @@ import { Costs } from './costs';
 import { DelayedFrames } from './delayedFrames';
 import { DevicePace, RECORDED_DEPTH, SHOWN_DEPTH } from './devicePace';
 import { PictureMedia } from './media';
+import type { Seconds } from '../../core/units';
 import { PictureScene } from './scene';
 import { SheetRead } from './sheetRead';
 
@@ -21,7 +22,9 @@ const SLOW_MS = 12;
 const STANDS_MS = 250;
 /** How long it then rests, as a share of what the picture took. */
 const REST_USUAL = 0.4,
-  REST_MOST = 4;
+  REST_MOST = 4,
+  /** So much missing sound in a second is a reason to rest longer. */
+  HEARD: Seconds = 0.02;
 
 /** How often a sheet for lamps is drawn, and how often it is asked whether one has arrived. */
 const SHEET_EVERY_MS = 33,
@@ -84,6 +87,7 @@ export class Picture {
   readonly #known = new Map<string, Quality>();
   /** Hops that the conductor has lost; while it loses more, the picture rests longer. */
   #hopsLost = 0;
+  #soundMissed = 0;
   #rest = REST_USUAL;
   #size: readonly [number, number];
   #lost = false;
@@ -437,10 +441,13 @@ export class Picture {
     this.#frames++;
     if (now - this.#since >= 1000) {
       const { memory } = this.#renderer.info,
-        lost = this.#plan.hopsLost;
+        { hopsLost, soundMissed } = this.#plan;
       this.#rest =
-        lost > this.#hopsLost ? Math.min(REST_MOST, this.#rest * 2) : Math.max(REST_USUAL, this.#rest * 0.9);
-      this.#hopsLost = lost;
+        hopsLost > this.#hopsLost || soundMissed > this.#soundMissed + HEARD
+          ? Math.min(REST_MOST, this.#rest * 2)
+          : Math.max(REST_USUAL, this.#rest * 0.9);
+      this.#hopsLost = hopsLost;
+      this.#soundMissed = soundMissed;
       this.#tell({
         type: 'rate',
         framesPerSecond: (this.#frames * 1000) / (now - this.#since),

@@ -44,8 +44,8 @@ export function Signs() {
         minWidth: { xs: 270, md: 366 },
       }}
     >
-      {signs.map(({ shape, name, state, fault, place, act }) => (
-        <Tooltip key={name} describeChild title={fault ?? MEANING[name] ?? ''}>
+      {signs.map(({ shape, name, state, fault, mind, place, act }) => (
+        <Tooltip key={name} describeChild title={fault ?? mind ?? MEANING[name] ?? ''}>
           <Box
             component="button"
             onClick={() => {

@@ -1,5 +1,7 @@
 import { askLaser, theEngine, type Session } from '../state/session';
-import { Word } from '../../engine/memory/control';
+import { Real, Word } from '../../engine/memory/control';
+import { isHeard } from '../../core/audio';
+import type { Seconds } from '../../core/units';
 import type { PlaceName } from '../state/view';
 import { laserWords } from '../rig/laser/LaserSays';
 
@@ -8,10 +10,18 @@ export interface Sign {
   readonly name: string;
   readonly state: string;
   readonly fault: string | null;
+  /** What is not well, and no reason to look up from the show. */
+  readonly mind?: string | null;
   readonly place: PlaceName;
   /** It stands out, and pressing it does this. */
   readonly act?: () => void;
 }
+
+/** @param missed - of the last ten seconds */
+const stutterWords = (missed: Seconds): string | null =>
+  isHeard(missed)
+    ? `The sound stutters: ${missed.toFixed(1)} of the last ten seconds are missing, since this computer has too much to do. Close other programs, or let the picture be drawn smaller in Picture.`
+    : null;
 
 /** How the sound and every way out stand now. */
 export function signsOf(s: Session): Sign[] {
@@ -38,7 +48,9 @@ export function signsOf(s: Session): Sign[] {
     s.audio === 'stopped'
       ? 'The sound has stopped. Press anywhere to start it again; pictures and lamps go on.'
       : null;
-  const lost = theEngine()?.control.get(Word.Lost) ?? 0;
+  const control = theEngine()?.control,
+    lost = control?.get(Word.Lost) ?? 0,
+    stutters = s.audio === 'running' ? stutterWords(control?.reals[Real.MissedOfLate] ?? 0) : null;
   return [
     {
       shape: 'disc',
@@ -49,13 +61,16 @@ export function signsOf(s: Session): Sign[] {
         : faulty || stopped
           ? 'trouble'
           : s.audio === 'running'
-            ? lost
-              ? `${lost > 999 ? `${Math.floor(lost / 1000)}k` : lost} lost`
-              : 'good'
+            ? stutters
+              ? 'stutters'
+              : lost
+                ? `${lost > 999 ? `${Math.floor(lost / 1000)}k` : lost} lost`
+                : 'good'
             : s.history.show.inputs.length
               ? 'press'
               : 'none',
       fault: stumbles ?? (faulty?.kind === 'trouble' ? faulty.why : null) ?? stopped,
+      mind: stutters,
     },
     {
       shape: 'square',

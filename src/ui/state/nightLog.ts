@@ -54,7 +54,10 @@ export function startNightLog(): () => void {
     }
     tell(s);
     log.faults(
-      signsOf(s).flatMap(({ name, fault }) => (fault === null ? [] : [{ who: name, what: fault }])),
+      signsOf(s).flatMap(({ name, fault, mind }) => {
+        const what = fault ?? mind;
+        return what ? [{ who: name, what }] : [];
+      }),
       now,
     );
     if (performance.now() - levelsAt >= LEVEL_MS) {

@@ -45,7 +45,7 @@ import { goTo, selectNothing, useView } from './view';
 import { Engine } from '../../engine/engine';
 import type { InputState } from '../../engine/inputState';
 import { standForEngine, type Seat } from '../../engine/election';
-import type { Word } from '../../engine/memory/control';
+import type { Real, Word } from '../../engine/memory/control';
 import type { Fault } from '../../engine/memory/faults';
 import type { MidiSaid } from '../../engine/midiOut';
 import type { Quality } from '../../core/figures';
@@ -191,6 +191,7 @@ export interface MeasureHandle {
   open(show: Show): void;
   keep(bytes: Uint8Array, name: string): Promise<string>;
   word(word: Word): number;
+  real(real: Real): number;
   clear(word: Word): void;
   edit(route: string, amount: number): void;
   parameter(key: string): number;
@@ -216,6 +217,7 @@ const measure: MeasureHandle = {
   open: (show) => adopt(newHistory(show), { ...EMPTY_MEMORY, playing: true }, 'running'),
   keep: (bytes, name) => keepMedia(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), name),
   word: (word) => engine?.control.get(word) ?? -1,
+  real: (real) => engine?.control.reals[real] ?? NaN,
   clear: (word) => engine?.control.set(word, 0),
   edit: (route, amount) => edit('set an amount', changeShaping(route, { amount })),
   parameter: (key) => live.parameter(key),

@@ -19,6 +19,7 @@ const WELL: Machine = {
   open: ferry.screens.map((s) => s.id),
   full: ferry.screens.map((s) => s.id),
   processor: false,
+  missed: 0,
   controllers: ['simulated'],
   instruments: ['simulated'],
   sure: 1,
@@ -184,6 +185,7 @@ describe('before the doors', () => {
       { what: 'Battery', state: 'wrong', remedy: 'Plug it in.' },
     ],
     ['a display that may sleep', session(), { awake: false }, { what: 'Display', state: 'mind' }],
+    ['sound that stutters', session(), { missed: 0.3 }, { what: 'Sound', state: 'wrong', place: 'picture' }],
     ['a processor that draws', session(), { processor: true }, { what: 'Graphics', state: 'mind' }],
   ])('%s is named, with what to do', (_, s, m, line) => {
     expect(open(s, m)).toContainEqual(expect.objectContaining(line));

@@ -1,6 +1,8 @@
 import { clashes } from '../../core/acts';
+import { isHeard } from '../../core/audio';
 import { overlayPage } from '../../core/protocols';
 import { findParameter, type Show, targetOf } from '../../core/show';
+import type { Seconds } from '../../core/units';
 import type { Session } from '../state/session';
 import type { PlaceName } from '../state/view';
 
@@ -16,6 +18,8 @@ export interface Machine {
   readonly awake: boolean | null;
   /** Loudest level of each input over the last twelve seconds, by its id; NaN where nothing was heard yet. */
   readonly levels: Readonly<Record<string, number>>;
+  /** Seconds of sound that its device went without in the last ten. */
+  readonly missed: Seconds;
   /** Screens whose windows are open, and those that fill a display. */
   readonly open: readonly string[];
   readonly full: readonly string[];
@@ -61,7 +65,7 @@ export function doorsOf(s: Session, machine: Machine): DoorLine[] {
     .map(([l]) => l);
 }
 
-function soundLines(s: Session, { levels }: Machine): DoorLine[] {
+function soundLines(s: Session, { levels, missed }: Machine): DoorLine[] {
   const { show } = s.history,
     lines: DoorLine[] = [];
   if (show.inputs.length === 0)
@@ -78,6 +82,14 @@ function soundLines(s: Session, { levels }: Machine): DoorLine[] {
       state: 'wrong',
       words: s.audio === 'stopped' ? 'The sound has stopped.' : 'The browser waits for a press.',
       remedy: 'Press anywhere in this window.',
+    });
+  if (s.audio === 'running' && isHeard(missed))
+    lines.push({
+      what: 'Sound',
+      state: 'wrong',
+      words: `It stutters: ${missed.toFixed(1)} of the last ten seconds are missing.`,
+      remedy: 'Close other programs, or let the picture be drawn smaller.',
+      place: 'picture',
     });
   for (const input of show.inputs) {
     const state = s.inputs[input.id];

@@ -3,11 +3,12 @@ import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { tempoSignal } from '../../core/plan';
 import { listMidi, type MidiDevice } from '../../engine/midi';
+import { Real } from '../../engine/memory/control';
 import { listInstruments } from '../../engine/midiOut';
 import { live } from '../live/live';
 import { loudestOfLate } from '../live/loudest';
 import { useScreens } from '../picture/screenWindows';
-import { currentShow } from '../state/session';
+import { currentShow, theEngine } from '../state/session';
 import type { Machine } from './doors';
 
 /** Whether the display is kept awake; null where it cannot be. */
@@ -64,6 +65,7 @@ export function useMachine(): Machine {
     free: null,
     persisted: true,
     levels: {},
+    missed: 0,
     processor: false,
     controllers: null,
     instruments: null,
@@ -87,6 +89,7 @@ export function useMachine(): Machine {
         free: room?.quota === undefined ? null : room.quota - (room.usage ?? 0),
         persisted,
         levels: loudestOfLate(currentShow().inputs),
+        missed: theEngine()?.control.reals[Real.MissedOfLate] ?? 0,
         // Where the processor draws, the interface leaves it time.
         processor: live.everyMs > 0,
         controllers: ids(inputs),
