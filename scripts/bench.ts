@@ -1160,7 +1160,7 @@ async function tonight(): Promise<void> {
     'hands whose pixel was seen',
     HANDS.reduce((n, h) => n + all[h].length, 0),
     '',
-    '',
+    '160',
   );
 }
 

@@ -77,9 +77,9 @@ function watchMiddle(): void {
     g = new OffscreenCanvas(1, 1).getContext('2d', { willReadFrequently: true })!;
   let was = false;
   const look = (): void => {
-    // The picture is the widest canvas that is as a display is.
+    // The picture is the canvas with a display’s shape, however small it is drawn where the processor does it.
     const canvas = [...document.querySelectorAll('canvas')].find(
-      (c) => c.width >= 160 && Math.abs(c.width / c.height - 16 / 9) < 0.05,
+      (c) => Math.abs(c.width / c.height - 16 / 9) < 0.05,
     );
     if (canvas) {
       g.drawImage(canvas, canvas.width / 2, canvas.height / 2, 1, 1, 0, 0, 1, 1);

@@ -77,8 +77,16 @@ const usualBpm = (name: string, random: () => number): number => {
   return low! * (high! / low!) ** random();
 };
 
-/** A chord chart from a seed. */
-function chartOf(style: StyleFile, seconds: number, random: () => number): { text: string; bpm: number } {
+/** How a tempo goes over to another: over some bars, or at once. */
+export type TempoChange = 'slides' | 'leaps';
+
+/** A chord chart from a seed. @param change - of its tempo; drawn where null */
+function chartOf(
+  style: StyleFile,
+  seconds: number,
+  random: () => number,
+  change: TempoChange | null,
+): { text: string; bpm: number } {
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
   const key = Math.floor(random() * 12),
     bpm = Math.round(usualBpm(style.name, random) * 10) / 10;
@@ -86,8 +94,10 @@ function chartOf(style: StyleFile, seconds: number, random: () => number): { tex
   const plain = style.grooves.filter((g) => !/intro|end|fill|break/i.test(g)),
     main = pick(plain.length > 0 ? plain : style.grooves),
     fills = style.grooves.filter((g) => /fill|break/i.test(g));
-  const moves = random() < 0.16,
-    leaps = !moves && random() < 0.1;
+  const isMoved = random() < 0.16,
+    isLeapt = !isMoved && random() < 0.1,
+    moves = change ? change === 'slides' : isMoved,
+    leaps = change ? change === 'leaps' : isLeapt;
   const lines = [`Tempo ${bpm}`];
   let form = pick(FORMS);
   for (let bar = 0; bar < bars; bar++) {
@@ -230,11 +240,16 @@ function tuneOver(beats: readonly number[], seconds: number, random: () => numbe
 }
 
 /** A piece of a style that is tuned on, or of one that is kept out of it; null when the generator could not play it. */
-export function makeArranged(seed: number, side: Side, seconds: number): Song | null {
+export function makeArranged(
+  seed: number,
+  side: Side,
+  seconds: number,
+  change: TempoChange | null = null,
+): Song | null {
   const random = seeded(seed * 7919 + 101),
     pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
   const style = pick(styleFiles(side)),
-    { text } = chartOf(style, seconds, random),
+    { text } = chartOf(style, seconds, random, change),
     // Compressed fonts take ten times as long to load.
     all = fontsOfSide(side),
     quick = all.filter((f) => !f.endsWith('.sf3')),

@@ -22,12 +22,12 @@ import { putValue, type ParameterRun, type ParameterStore } from './parameterSto
 /** What a look makes of one parameter: where it was when the fade began, and where it goes. */
 interface Held {
   readonly key: string;
+  /** Where its parameter stands; none while nothing has it. */
+  run: ParameterRun | undefined;
   readonly from: Float64Array;
   readonly goal: Float64Array;
   /** It goes back to its rest, wherever that is by then. */
   toRest: boolean;
-  at: number;
-  size: number;
 }
 interface Share {
   readonly route: string;
@@ -72,6 +72,8 @@ export class Stage {
   #parts = new Map<string, LookPart>();
   readonly #held = new Map<string, Held>();
   #list: readonly Held[] = [];
+  /** All that was ever held: looks come again, and nothing is made anew for them. */
+  readonly #known = new Map<string, Held>();
   readonly #shares = new Map<string, Share>();
   #shareList: readonly Share[] = [];
   #cue: string | null = null;
@@ -104,7 +106,11 @@ export class Stage {
     const before = this.#show,
       restored = this.#restored;
     this.#show = show;
-    if (!before || partsChanged(before, show)) this.#setParts(show);
+    if (!before || partsChanged(before, show)) {
+      this.#setParts(show);
+      for (const key of this.#known.keys())
+        if (!this.#held.has(key) && !this.parameters.runs.has(key)) this.#known.delete(key);
+    }
     this.#place();
     this.#findCue();
     if (restored) this.#goOn();
@@ -127,10 +133,8 @@ export class Stage {
   #place(): void {
     const { winning, runs } = this.parameters;
     for (const held of this.#held.values()) {
-      for (let k = 0; k < held.size; k++) winning.lookShare[held.at + k] = 0;
-      const run = runs.get(held.key);
-      held.at = run?.at ?? 0;
-      held.size = run?.size ?? 0;
+      letGo(held, winning.lookShare);
+      held.run = runs.get(held.key);
     }
     this.#write(this.#in());
   }
@@ -245,7 +249,9 @@ export class Stage {
     for (const one of held.values()) this.#aim(one, values[one.key], fresh, left(one.key));
     for (const key in values) {
       if (held.has(key) || left(key)) continue;
-      const one = { key, from: new Float64Array(3), goal: new Float64Array(3), toRest: true, at: 0, size: 0 };
+      const one = this.#meet(key);
+      one.run = this.parameters.runs.get(key);
+      one.toRest = true;
       this.#aim(one, values[key], true, false);
       held.set(key, one);
     }
@@ -253,6 +259,14 @@ export class Stage {
     this.#holdRoutes(wanted?.routes ?? {}, stays, share);
     this.#write(share);
     if (share === 1) this.#letGo();
+  }
+  #meet(key: string): Held {
+    let held = this.#known.get(key);
+    if (!held) {
+      held = { key, run: undefined, from: new Float64Array(3), goal: new Float64Array(3), toRest: true };
+      this.#known.set(key, held);
+    }
+    return held;
   }
   #holdRoutes(
     wanted: Readonly<Record<string, number>>,
@@ -270,28 +284,24 @@ export class Stage {
   }
   /** Sets where one value goes, in the arrays that it has. @param fresh - it sets out from where it is now @param stays - it is left as it is */
   #aim(held: Held, value: ParameterValue | undefined, fresh: boolean, stays: boolean): void {
-    const run = this.parameters.runs.get(held.key);
     if (stays) {
-      if (fresh) held.goal.set(this.#now(held, run, held.from));
+      if (fresh) copy(this.#now(held, held.from), held.goal);
       return;
     }
-    if (fresh) {
-      this.#now(held, run, held.from);
-      held.at = run?.at ?? 0;
-      held.size = run?.size ?? 0;
-    }
-    held.toRest = value === undefined || !suits(run, value);
-    held.goal.fill(0);
+    if (fresh) this.#now(held, held.from);
+    held.toRest = value === undefined || !suits(held.run, value);
+    held.goal[0] = held.goal[1] = held.goal[2] = 0;
     if (!held.toRest) putValue(held.goal, 0, value!);
   }
   /** What a look makes of a parameter now; its rest, where none does. @returns `into` */
-  #now(held: Held, run: ParameterRun | undefined, into: Float64Array): Float64Array {
-    const { winning } = this.parameters;
+  #now(held: Held, into: Float64Array): Float64Array {
+    const { winning } = this.parameters,
+      { run } = held;
     if (!run) {
-      if (!held.toRest) into.set(held.goal);
+      if (!held.toRest) copy(held.goal, into);
       return into;
     }
-    into.fill(0);
+    into[0] = into[1] = into[2] = 0;
     for (let k = 0; k < run.size; k++) {
       const i = run.at + k;
       into[k] = winning.rest[i]! + (winning.look[i]! - winning.rest[i]!) * winning.lookShare[i]!;
@@ -302,7 +312,7 @@ export class Stage {
   /** What is on its way stays where it is. */
   #pin(share: number): void {
     for (const held of this.#list) {
-      held.goal.set(this.#now(held, this.parameters.runs.get(held.key), held.from));
+      copy(this.#now(held, held.from), held.goal);
       held.toRest = false;
     }
     for (const s of this.#shareList) s.from = s.goal = s.from + (s.goal - s.from) * share;
@@ -312,8 +322,9 @@ export class Stage {
     const { look, lookShare, rest } = this.parameters.winning,
       list = this.#list;
     for (let n = 0; n < list.length; n++) {
-      const held = list[n]!,
-        { at, size, from, goal, toRest } = held;
+      const { run, from, goal, toRest } = list[n]!;
+      if (!run) continue;
+      const { at, size } = run;
       for (let k = 0; k < size; k++) {
         const to = toRest ? rest[at + k]! : goal[k]!;
         look[at + k] = from[k]! + (to - from[k]!) * share;
@@ -338,10 +349,10 @@ export class Stage {
     const { lookShare } = this.parameters.winning;
     for (const held of this.#list) {
       if (!held.toRest) {
-        held.from.set(held.goal);
+        copy(held.goal, held.from);
         continue;
       }
-      for (let k = 0; k < held.size; k++) lookShare[held.at + k] = 0;
+      letGo(held, lookShare);
       this.#held.delete(held.key);
     }
     this.#list = [...this.#held.values()];
@@ -494,9 +505,7 @@ export class Stage {
   get state(): StageState {
     const values: Record<string, number[]> = {};
     for (const held of this.#list)
-      values[held.key] = [
-        ...this.#now(held, this.parameters.runs.get(held.key), held.from.slice()).subarray(0, held.size || 3),
-      ];
+      values[held.key] = [...this.#now(held, held.from.slice()).subarray(0, held.run?.size ?? 3)];
     const routes: Record<string, number> = {},
       share = this.#in();
     for (const s of this.#shareList) routes[s.route] = s.from + (s.goal - s.from) * share;
@@ -537,16 +546,11 @@ export class Stage {
     const { runs } = this.parameters;
     this.#held.clear();
     for (const [key, value] of Object.entries(state.values)) {
-      const run = runs.get(key),
-        from = Float64Array.from({ length: 3 }, (_, k) => value[k] ?? 0);
-      this.#held.set(key, {
-        key,
-        from,
-        goal: from.slice(),
-        toRest: false,
-        at: run?.at ?? 0,
-        size: run?.size ?? 0,
-      });
+      const held = this.#meet(key);
+      held.run = runs.get(key);
+      for (let k = 0; k < 3; k++) held.from[k] = held.goal[k] = value[k] ?? 0;
+      held.toRest = false;
+      this.#held.set(key, held);
     }
     this.#list = [...this.#held.values()];
     this.#shares.clear();
@@ -569,13 +573,20 @@ export class Stage {
     else if (this.#phase === 'in') this.#hold(this.#look, this.#leaveOut, 1);
   }
   forget(): void {
-    for (const held of this.#list)
-      for (let k = 0; k < held.size; k++) this.parameters.winning.lookShare[held.at + k] = 0;
+    for (const held of this.#list) letGo(held, this.parameters.winning.lookShare);
     this.#show = null;
     this.restore(EMPTY_STAGE);
   }
 }
 
+function letGo({ run }: Held, lookShare: Float64Array): void {
+  if (run) for (let k = 0; k < run.size; k++) lookShare[run.at + k] = 0;
+}
+function copy(from: Float64Array, into: Float64Array): void {
+  into[0] = from[0]!;
+  into[1] = from[1]!;
+  into[2] = from[2]!;
+}
 function suits(run: ParameterRun | undefined, value: number | string): boolean {
   return !run || (run.parameter.kind === 'colour') === (typeof value === 'string');
 }
