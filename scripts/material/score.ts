@@ -256,6 +256,8 @@ export interface PieceOptions {
   readonly style?: Style;
   readonly bpm?: number;
   readonly toBpm?: number;
+  /** Its tempo at every moment, in place of both. */
+  readonly bpmAt?: (t: number) => number;
   readonly seconds?: number;
   readonly kit?: number;
   /** Bars without drums or bed: [first, count] */ readonly rest?: readonly [number, number];
@@ -273,7 +275,8 @@ export function makePiece(seed: number, options: PieceOptions = {}): Piece {
   const kit = options.kit ?? pick(KITS);
   const toBpm = options.toBpm ?? (random() < 0.12 && !options.bpm ? bpm * (0.9 + 0.2 * random()) : bpm);
   // Where step n of the whole piece lies: the tempo goes evenly from the one to the other.
-  const rate = (t: number): number => (bpm + ((toBpm - bpm) * t) / seconds) / 60;
+  const { bpmAt = (t: number): number => bpm + ((toBpm - bpm) * t) / seconds } = options,
+    rate = (t: number): number => bpmAt(t) / 60;
   const swing = groove.perBeat === 4 && random() < 0.2 ? 0.06 + 0.08 * random() : 0;
   const beats: number[] = [],
     downbeats: number[] = [];
