@@ -20,6 +20,7 @@ import { digest, filesIn } from './ensure.mjs';
 import { add, fOf, match, tally, type Tally } from './accuracy/matching';
 import { musicReport, type MusicShown } from './accuracy/music';
 import { writeDocument, writePage } from './accuracy/page';
+import { tempoReport } from './accuracy/tempo';
 import { structureReport } from './accuracy/structure';
 import { keep, keptOf } from './accuracy/kept';
 import { quantile, Report } from './accuracy/report';
@@ -33,6 +34,7 @@ const GROUPS = [
   'bands',
   'hits',
   'beat',
+  'tempo',
   'music',
   'structure',
   'pitch',
@@ -342,6 +344,7 @@ const MEASURE: Readonly<Record<(typeof GROUPS)[number], () => unknown>> = {
   bands: () => bandsReport(report),
   hits,
   beat,
+  tempo: () => tempoReport(report, quick),
   music: () => {
     shown = musicReport(report, quick);
   },

@@ -1167,19 +1167,21 @@ async function tonight(): Promise<void> {
 /** A night in real time: sixty minutes, or as many as are asked for. */
 async function hour(): Promise<void> {
   const asks = args.map((a) => /^--minutes=(\d+)$/.exec(a)?.[1]).find(Boolean),
-    { minutes, lost, heap, browser, server, acts, logged, missed, drift, slower } = await measureHour(
-      Number(asks ?? 60),
-    );
-  report('hour', 'minutes', minutes, 'min', '60');
-  report('hour', 'blocks that were not worked on', lost, '', '0');
-  const grown = 'in the last fifth against the second';
-  report('hour', `heap of page and workers ${grown}`, heap, '', '≤ 1.1');
-  report('hour', `memory of the browser ${grown}`, browser, '', '≤ 1.1');
-  report('hour', `memory of the server ${grown}`, server, '', '≤ 1.1');
-  report('hour', 'acts that the log does not have', acts - logged, '', '0');
-  report('hour', 'ticks against the sound, at most', drift, 'ms', '≤ 100');
-  report('hour', `message to lamp ${grown}, medians`, slower, '', '≤ 1.5');
-  report('hour', 'sound that its device went without', missed, 'ms');
+    h = await measureHour(Number(asks ?? 60));
+  const grown = 'in the last fifth against the second',
+    tell = (what: string, value: number, unit = '', aim = ''): void => report('hour', what, value, unit, aim);
+  tell('minutes', h.minutes, 'min', '60');
+  tell('blocks that were not worked on', h.lost, '', '0');
+  tell(`heap of page and workers ${grown}`, h.heap, '', '≤ 1.1');
+  tell(`memory of the browser ${grown}`, h.browser, '', '≤ 1.1');
+  tell(`memory of the server ${grown}`, h.server, '', '≤ 1.1');
+  tell('acts that the log does not have', h.acts - h.logged, '', '0');
+  tell('ticks against the sound, at most', h.drift, 'ms', '≤ 100');
+  tell('messages after which the lamp stood still', h.unanswered, '', '0');
+  tell(`message to lamp ${grown}, medians`, h.slower, '', '≤ 1.5');
+  tell('sound that its device went without', h.missed, 'ms');
+  tell('faults that the log tells of', h.faults.length);
+  for (const f of new Set(h.faults)) console.error(`hour: ${f}`);
 }
 
 const asked = (...names: string[]): boolean => wanted.length === 0 || names.some((n) => wanted.includes(n));

@@ -17,6 +17,7 @@ import { drawTreatment, record, type Treatment } from '../material/record';
 import type { Song } from '../material/song';
 import { add, fOf, match, precisionOf, recallOf, tally, type Tally } from './matching';
 import { quantile, type Report } from './report';
+import { tempoAt } from './tempo';
 
 const STROKES = ['any', 'kick', 'snare', 'hat'] as const;
 type Stroke = (typeof STROKES)[number];
@@ -45,9 +46,6 @@ interface Heard {
   /** Seconds at the right tempo, of those that have one. */
   tempoRight: number;
   tempoAll: number;
-  /** The same where the tempo changes. */
-  changeRight: number;
-  changeAll: number;
   pieces: number;
   offBeat: number;
 }
@@ -56,8 +54,6 @@ const nothing = (): Heard => ({
   beats: tally(),
   tempoRight: 0,
   tempoAll: 0,
-  changeRight: 0,
-  changeAll: 0,
   pieces: 0,
   offBeat: 0,
 });
@@ -69,12 +65,6 @@ const listen = ({ left, right }: Pick<Mixed, 'left' | 'right'>): Analysis =>
     duration: left.length / 48000,
     channels: [left, right],
   });
-
-/** The tempo at a time by the beats around it; NaN at the ends. */
-function tempoAt(beats: readonly number[], t: number): number {
-  const i = beats.findIndex((b) => b > t);
-  return i < 2 || i + 1 >= beats.length ? NaN : (60 * 3) / (beats[i + 1]! - beats[i - 2]!);
-}
 
 function hear(a: Analysis, m: Mixed, song: Pick<Song, 'beats' | 'beatKnown' | 'seconds'>, h: Heard): void {
   h.pieces++;
@@ -91,17 +81,11 @@ function hear(a: Analysis, m: Mixed, song: Pick<Song, 'beats' | 'beatKnown' | 's
   const m1 = match(found, truth, [], 0.07);
   add(h.beats, m1);
   if (fOf(m1) < 0.5 && fOf(match(found, between, [], 0.07)) > 0.5) h.offBeat++;
-  const whole = tempoAt(song.beats, song.beats[4] ?? 0);
   for (const [t, bpm] of a.tempo) {
     const is = tempoAt(song.beats, t);
     if (!inside(t, 0) || !(is > 0)) continue;
-    const right = Number(Math.abs(bpm / is - 1) < 0.04);
     h.tempoAll++;
-    h.tempoRight += right;
-    if (Math.abs(is / whole - 1) > 0.05) {
-      h.changeAll++;
-      h.changeRight += right;
-    }
+    h.tempoRight += Number(Math.abs(bpm / is - 1) < 0.04);
   }
 }
 
@@ -141,14 +125,6 @@ function tell(report: Report, name: string, h: Heard, aims = AIMS.none): void {
   report.add('music', `${name}: beats, F (±70 ms) after 8 s`, fOf(h.beats), '', aims?.beats);
   report.add('music', `${name}: pieces half a beat off`, h.offBeat / h.pieces, '');
   report.add('music', `${name}: time at the right tempo`, h.tempoRight / h.tempoAll, '');
-  if (h.changeAll > 20)
-    report.add(
-      'music',
-      `${name}: the same after its tempo has changed`,
-      h.changeRight / h.changeAll,
-      '',
-      '≥ 0.85',
-    );
 }
 
 type Kind = 'arranged' | 'dance';

@@ -12,6 +12,7 @@ import { BLOCK_FRAMES, Real, Word } from '../../src/engine/memory/control';
 import type { MeasureHandle } from '../../src/ui/state/session';
 
 const LOOK_EVERY_MS = 10_000,
+  ANSWER_MS = 5000,
   /** Memory is looked at so many times; what nobody holds any more is let go before. */
   MEMORY_TIMES = 20,
   /** Where nothing else sends. */
@@ -30,6 +31,10 @@ export interface Hour {
   /** Acts that were done, and lines that the log has of them. */
   readonly acts: number;
   readonly logged: number;
+  /** Messages after which the lamp stood still. */
+  readonly unanswered: number;
+  /** What the night's log tells of, in its words. */
+  readonly faults: readonly string[];
   /** Sound that the device went without, in milliseconds: where there is none, a busy machine is late with its stand-in. */
   readonly missed: number;
   /** Ticks against the sound that the device took, at most, in milliseconds, against how they stood at the beginning. */
@@ -134,29 +139,39 @@ function growth(list: readonly number[], of: (part: readonly number[]) => number
   return of(list.slice(-fifth)) / of(list.slice(fifth, 2 * fifth));
 }
 
-/** Waits for the lines of the log that tell of so many acts. @returns how many there are; 0 if they do not come */
-const logged = (page: Page, acts: number): Promise<number> =>
+interface Logged {
+  readonly acts: number;
+  readonly faults: readonly string[];
+}
+/** Waits for the lines of the log that tell of so many acts. */
+const loggedOf = (page: Page, acts: number): Promise<Logged> =>
   until('the log', () =>
     page.evaluate(
       (wanted) =>
-        new Promise<number | null>((done) => {
+        new Promise<Logged | null>((done) => {
           const opening = indexedDB.open('batucada');
           opening.onerror = () => done(null);
           opening.onsuccess = () => {
             const all = opening.result.transaction('log').objectStore('log').getAll();
             all.onsuccess = () => {
-              const lines = (all.result as { kind: string; what: string }[]).filter(
-                (l) => l.kind === 'act' && /^(go|home)$/.test(l.what),
-              ).length;
+              const lines = all.result as { kind: string; who?: string; what: string }[],
+                went = lines.filter((l) => l.kind === 'act' && /^(go|home)$/.test(l.what)).length;
               opening.result.close();
-              done(lines >= wanted ? lines : null);
+              done(
+                went < wanted
+                  ? null
+                  : {
+                      acts: went,
+                      faults: lines.filter((l) => l.kind === 'fault').map((l) => `${l.who}: ${l.what}`),
+                    },
+              );
             };
             all.onerror = () => done(null);
           };
         }),
       acts,
     ),
-  ).catch(() => 0);
+  ).catch(() => ({ acts: 0, faults: [] }));
 
 export async function measureHour(minutes: number): Promise<Hour> {
   const server = await startServer(),
@@ -178,18 +193,20 @@ export async function measureHour(minutes: number): Promise<Hour> {
     await until('the night', () => page.$('[aria-label=Next]'));
     await until('the lamp', () => node.last !== undefined);
     const { host, port } = server.osc(),
-      /** How long until the lamp has it, in milliseconds. */
+      /** How long until the lamp has it, in milliseconds; NaN where it never came. */
       move = async (value: number): Promise<number> => {
         const message = Buffer.from('/probe\0\0,f\0\0\0\0\0\0', 'latin1');
         message.writeFloatBE(value, 12);
         const at = performance.now();
         udp.send(message, port, host);
-        const packet = await until(`the lamp at ${value}`, () =>
-          node.seen.find((p) => p.at >= at && p.level === 255 * value),
-        );
+        const packet = await until(
+          `the lamp at ${value}`,
+          () => node.seen.find((p) => p.at >= at && p.level === 255 * value),
+          ANSWER_MS,
+        ).catch(() => null);
         // What was seen is not looked at again.
         (node.seen as unknown[]).length = 0;
-        return packet.at - at;
+        return packet ? packet.at - at : NaN;
       };
     // A hand takes hold where the value stands.
     await move(0);
@@ -206,11 +223,19 @@ export async function measureHour(minutes: number): Promise<Hour> {
       servers: number[] = [],
       took: number[] = [];
     let acts = 0,
+      unanswered = 0,
       drift = 0,
       nextMemory = 0;
     while (performance.now() - began < minutes * 60_000) {
       await page.keyboard.press(acts % 8 === 7 ? 'Home' : 'Space');
-      took.push(await move(acts % 2));
+      const ms = await move(acts % 2);
+      if (ms === ms) took.push(ms);
+      else {
+        unanswered++;
+        // Whoever was begun anew takes hold where the value stands.
+        await move(1 - (acts % 2));
+        await move(acts % 2);
+      }
       acts++;
       await new Promise((r) => setTimeout(r, LOOK_EVERY_MS));
       drift = Math.max(drift, Math.abs((await standOf(page)).behind - first.behind));
@@ -220,7 +245,8 @@ export async function measureHour(minutes: number): Promise<Hour> {
       servers.push(residentOf(server.pid()));
       heaps.push(await heapOf(page, own));
     }
-    const { lost, missed } = await standOf(page);
+    const { lost, missed } = await standOf(page),
+      log = await loggedOf(page, acts);
     return {
       minutes,
       lost,
@@ -228,7 +254,9 @@ export async function measureHour(minutes: number): Promise<Hour> {
       browser: growth(browsers, mean),
       server: growth(servers, mean),
       acts,
-      logged: await logged(page, acts),
+      logged: log.acts,
+      unanswered,
+      faults: log.faults,
       missed: missed - first.missed,
       drift,
       slower: growth(took, median),
