@@ -13,7 +13,7 @@ import type { MeasureHandle } from '../../src/ui/state/session';
 
 const LOOK_EVERY_MS = 10_000,
   ANSWER_MS = 5000,
-  /** Memory is looked at so many times; what nobody holds any more is let go before. */
+  /** All memory of browser and server is looked at so many times. */
   MEMORY_TIMES = 20,
   /** Where nothing else sends. */
   UNIVERSE = 40,
@@ -24,7 +24,7 @@ export interface Hour {
   readonly minutes: number;
   /** Blocks of sound that were not worked on. */
   readonly lost: number;
-  /** Of each that is lived on: what it has in the last fifth against the second. */
+  /** What there is in the last fifth against the second: the least that was on the heaps, and all memory that is resident. */
   readonly heap: number;
   readonly browser: number;
   readonly server: number;
@@ -119,19 +119,19 @@ function residentOf(root: number): number {
   return [...bytes].reduce((sum, [pid, b]) => (isOf(pid) ? sum + b : sum), 0);
 }
 
-/** What a page and each of its workers hold on to, in bytes. */
+/**
+ * What a page and its workers have on their heaps, in bytes. Nothing is collected for it: that would hold up a thread that keeps time,
+ * which would be taken for stopped.
+ */
 async function heapOf(page: Page, own: CDPSession): Promise<number> {
   let sum = 0;
-  for (const { send } of [own, ...page.workers().map((w) => w.client)].map((c) => ({
-    send: c.send.bind(c),
-  }))) {
-    await send('HeapProfiler.collectGarbage');
-    sum += (await send('Runtime.getHeapUsage')).usedSize;
-  }
+  for (const client of [own, ...page.workers().map((w) => w.client)])
+    sum += (await client.send('Runtime.getHeapUsage').catch(() => ({ usedSize: 0 }))).usedSize;
   return sum;
 }
 
-const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / list.length,
+const least = (list: readonly number[]): number => Math.min(...list),
+  mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / list.length,
   median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1] ?? NaN;
 /** The last fifth against the second, of whatever is asked of each. */
 function growth(list: readonly number[], of: (part: readonly number[]) => number): number {
@@ -239,18 +239,18 @@ export async function measureHour(minutes: number): Promise<Hour> {
       acts++;
       await new Promise((r) => setTimeout(r, LOOK_EVERY_MS));
       drift = Math.max(drift, Math.abs((await standOf(page)).behind - first.behind));
+      heaps.push(await heapOf(page, own));
       if (performance.now() - began < nextMemory) continue;
       nextMemory += (minutes * 60_000) / MEMORY_TIMES;
       browsers.push(residentOf(v.browser.process()!.pid!));
       servers.push(residentOf(server.pid()));
-      heaps.push(await heapOf(page, own));
     }
     const { lost, missed } = await standOf(page),
       log = await loggedOf(page, acts);
     return {
       minutes,
       lost,
-      heap: growth(heaps, mean),
+      heap: growth(heaps, least),
       browser: growth(browsers, mean),
       server: growth(servers, mean),
       acts,

@@ -13,9 +13,10 @@ const USUAL_BPM = 118,
   USUAL_OCTAVES = 0.6;
 /**
  * How much one frame's likelihood counts, as a power of it. Neighbouring frames say the same thing again, and a network that is
- * sure of itself would settle upon half or double before a bar is over.
+ * sure of itself would settle upon half or double before a bar is over. In doubt, what is heard now counts for more than what was.
  */
-const TEMPER = 0.2;
+const TEMPER = 0.2,
+  TEMPER_IN_DOUBT = 0.3;
 /** The same for whether a beat is a bar's first. */
 const BAR_TEMPER = 0.5;
 const LEAST = 0.012,
@@ -32,9 +33,13 @@ const FIRSTS = [1 / 4, 1 / 4, 1 / 4, 1 / 4, 1 / 3, 1 / 3, 1 / 3, 0.45];
 const USUAL_PLACE = [0.75 / 4, 0.75 / 4, 0.75 / 4, 0.75 / 4, 0.06, 0.06, 0.06, 0.07];
 /** Share of bars that are cut short, or begin anew. */
 const SLIP = 0.01;
-/** Frames after which everything is scaled anew; and what every state keeps, so that none is ever ruled out. */
+/**
+ * Frames after which everything is scaled anew; and what every state gets then, so that none is ever ruled out. In doubt that is the
+ * chance that somebody went to another tempo at once: all states together get some thousandths.
+ */
 const RENEW = 16,
-  FLOOR = 3e-12;
+  FLOOR = 3e-12,
+  FLOOR_IN_DOUBT = 1e-7;
 
 /**
  * A bar-pointer model (Whiteley, Cemgil & Godsill 2006) with one row of states for each period (Krebs, Böck & Widmer 2015): the
@@ -103,16 +108,18 @@ export class BarPointer {
         );
       total += prior * period;
     }
-    this.#renew(1 / total);
+    this.#renew(1 / total, FLOOR);
   }
 
   /**
    * Moves on by a frame.
    * @param beat - likelihood of a beat now, 0 to 1 @param down - of a bar's first @param trust - 0 to 1: how far what is heard counts; at 0 the pointer runs on
+   * @param doubt - 0 to 1: how likely it is that another tempo has begun
    */
-  step(beat: number, down: number, trust: number): void {
+  step(beat: number, down: number, trust: number, doubt = 0): void {
     const a = Math.min(MOST, Math.max(LEAST, beat)),
-      ratio = ((a * (BEAT_PART - 1)) / (1 - a)) ** (TEMPER * trust);
+      temper = TEMPER + (TEMPER_IN_DOUBT - TEMPER) * doubt,
+      ratio = ((a * (BEAT_PART - 1)) / (1 - a)) ** (temper * trust);
     // Of what is heard as a beat, how much more like a bar's first it is than beats are as a rule, and how much less.
     const share = Math.min(0.97, Math.max(0.02, down / Math.max(0.02, beat))),
       sure = trust * BAR_TEMPER * Math.min(1, beat / 0.3);
@@ -120,7 +127,7 @@ export class BarPointer {
       this.#ratios[j] = ratio * (IS_FIRST[j]! ? share / FIRSTS[j]! : (1 - share) / (1 - FIRSTS[j]!)) ** sure;
     this.#turn();
     this.#hear();
-    if (++this.#frames % RENEW === 0) this.#renew(1 / this.#sum());
+    if (++this.#frames % RENEW === 0) this.#renew(1 / this.#sum(), FLOOR + (FLOOR_IN_DOUBT - FLOOR) * doubt);
     this.#total = this.#sum();
   }
 
@@ -185,7 +192,7 @@ export class BarPointer {
     for (let i = 0; i < this.#periods; i++) total += this.#mass[i]!;
     return total;
   }
-  #renew(scale: number): void {
+  #renew(scale: number, floor: number): void {
     const p = this.#p;
     for (let i = 0; i < this.#periods; i++) {
       let mass = 0;
@@ -195,7 +202,7 @@ export class BarPointer {
           k < end;
           k++
         )
-          mass += p[k] = p[k]! * scale + FLOOR;
+          mass += p[k] = p[k]! * scale + floor;
       this.#mass[i] = mass;
     }
   }

@@ -80,6 +80,71 @@ describe('the beat follower', () => {
     expect(Math.max(...late.map(([, b]) => Math.abs(b / 128 - 1)))).toBeLessThan(0.02);
     expect(Math.max(...late.map(([t]) => off(t - change, 128)))).toBeLessThan(0.03);
   });
+  it.each([
+    [118, 92],
+    [97, 124],
+    [90, 128],
+  ])('takes up a leap from %d to %d within four and a half seconds, unsure meanwhile', (from, to) => {
+    const change = 18,
+      f = new BeatFollower(STEP, LAG);
+    let least = 1;
+    const told = follow(
+      f,
+      40,
+      (t) => (t < change ? even(from)(t) : even(to)(t - change)),
+      (t) => {
+        if (t > change && t < change + 4) least = Math.min(least, f.confidence);
+      },
+    );
+    const late = told.filter(([t]) => t > change + 4.5);
+    expect(Math.max(...late.map(([, b]) => Math.abs(b / to - 1)))).toBeLessThan(0.03);
+    expect(least).toBeLessThan(0.75);
+    expect(f.confidence).toBeGreaterThan(0.9);
+  });
+  it.each([
+    [100, 128],
+    [128, 100],
+  ])('tells a tempo that slides from %d to %d in ten seconds as it goes', (from, to) => {
+    const begin = 14,
+      length = 10,
+      tempo = (t: number): number => from + (to - from) * Math.min(1, Math.max(0, (t - begin) / length));
+    // Beats where the tempo's own integral is whole.
+    const beats: number[] = [];
+    for (let t = 0, at = 0; t < 40; t += 0.0005) {
+      const next = at + (tempo(t) / 60) * 0.0005;
+      if (Math.floor(next) > Math.floor(at)) beats.push(t);
+      at = next;
+    }
+    const f = new BeatFollower(STEP, LAG),
+      errors: number[] = [];
+    let k = 0;
+    const told = follow(
+      f,
+      36,
+      (t) => {
+        while (k + 1 < beats.length && beats[k + 1]! < t - LAG + 0.1) k++;
+        const near = [k, k + 1].some((i) => Math.abs((beats[i] ?? -9) + LAG - t) < STEP);
+        return [near ? 0.9 : 0.02, 0.02];
+      },
+      (t) => {
+        if (t > begin) errors.push(Math.abs(f.bpm / tempo(t) - 1));
+      },
+    );
+    errors.sort((a, b) => a - b);
+    expect(errors[Math.floor(0.5 * errors.length)]).toBeLessThan(0.012);
+    expect(errors[Math.floor(0.9 * errors.length)]).toBeLessThan(0.04);
+    const missed = beats.filter((b) => b > 8 && b < 35 && !told.some(([t]) => Math.abs(t - b) < 0.06));
+    expect(missed.length).toBeLessThanOrEqual(1);
+  });
+  it('stays where it is through a fill that leaves beats out', () => {
+    const bpm = 120,
+      f = new BeatFollower(STEP, LAG);
+    const told = follow(f, 32, (t) =>
+      // Two beats of every sixteen are not heard, and two between them are.
+      t % 8 > 7 ? even(bpm)(t + 15 / bpm) : even(bpm)(t),
+    ).filter(([t]) => t > 8);
+    expect(Math.max(...told.map(([t]) => off(t, bpm)))).toBeLessThan(0.07);
+  });
   it('is unsure before it changes its mind about where the beat is, does so once, and is sure again', () => {
     const bpm = 120,
       change = 16,

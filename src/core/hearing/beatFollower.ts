@@ -8,7 +8,25 @@ const EVEN: Seconds = 4;
 /** A beat clock that is off by less is steered; by more, for several looks, it is set anew. */
 const STEER = 0.22;
 /** The clock may be at odds with what is heard for so long before it is set anew; meanwhile it is less and less sure of itself. */
-const AT_ODDS: Seconds = 0.7;
+const AT_ODDS: Seconds = 0.7,
+  AT_ODDS_IN_DOUBT: Seconds = 0.4;
+/** Within this of the place that is found, the clock is right about it, and its own drift tells its rate. */
+const ON_IT = 0.05;
+/** How far an error moves the rate, by step: as a rule, and while those of late lean to one side, as they do in a tempo that slides. */
+const DRIFT = 0.012,
+  DRIFT_MOST = 0.05,
+  /** So much of a beat is a leaning; and the share of each error in it: half a second. */
+  LEANS = 0.01,
+  LEAN = 0.02;
+/**
+ * A clock whose beats were borne out at least so well, and of late only by less than so much of that, is in doubt: fully so, where it is
+ * {@link DOUBT_SPAN} less. How far each beat counts in it, and for how long it is remembered how well they were.
+ */
+const WAS_SURE = 0.7,
+  DOUBT = 0.85,
+  DOUBT_SPAN = 0.25,
+  DOUBT_BEAT = 0.4,
+  SURE_FOR: Seconds = 8;
 /** How likely a beat of the bar must be, for it to be told. */
 const BAR_KNOWN = 0.4;
 
@@ -37,6 +55,12 @@ export class BeatFollower {
   #active = 0;
   #rate = 0;
   #off = 0;
+  /** Where the errors of late lie, in beats. */
+  #lean = 0;
+  /** How well the last beats were borne out, and the best of that; and how likely another tempo has begun: 0 to 1. */
+  #borneOf = 0;
+  #sure = 0;
+  #doubt = 0;
   #frames = 0;
   /** How sure the beat of the bar is, and what leads from the clock's beats to it. */
   #barSure = 0;
@@ -82,7 +106,8 @@ export class BeatFollower {
     }
     // A beat and more in which nothing stirs is a break, not a slower tempo.
     this.#inBreak = this.#rate > 0 && this.#quiet > BREAK_BEATS / this.#rate;
-    this.#pointer.step(raw, down, this.#inBreak ? 0 : Math.min(1, Math.max(0, (this.#active - 0.08) / 0.3)));
+    const trust = this.#inBreak ? 0 : Math.min(1, Math.max(0, (this.#active - 0.08) / 0.3));
+    this.#pointer.step(raw, down, trust, this.#doubt);
     this.#pointer.read();
     this.#frames++;
   }
@@ -93,7 +118,7 @@ export class BeatFollower {
       { period, sharp } = this.#pointer;
     const found = 60 / (period * step);
     const agreed = 1 - Math.min(1, this.#off / AT_ODDS);
-    this.confidence += (sharp * this.#borneOut() * agreed - this.confidence) * 0.08;
+    this.confidence += (sharp * this.#borneOut() * agreed * (1 - this.#doubt) - this.confidence) * 0.08;
     const phase = (this.#pointer.phase + this.#lag / (period * step)) % 1;
 
     const was = this.position;
@@ -121,7 +146,7 @@ export class BeatFollower {
         ? this.#off + step
         : Math.max(0, this.#off - 2 * step);
     const trust = this.#inBreak ? 0 : Math.min(1, sharp * 1.4);
-    if (this.#off > AT_ODDS) {
+    if (this.#off > AT_ODDS + (AT_ODDS_IN_DOUBT - AT_ODDS) * this.#doubt) {
       // The clock has been at odds with what is heard: it is set anew.
       this.#rate = found / 60;
       next += error;
@@ -129,10 +154,14 @@ export class BeatFollower {
       this.#off = 0;
     } else if (!other) {
       next += error * 0.06 * trust;
-      // Far off, the rate goes to what is found; near it, only the drift of the phase says how far: the rows of the model are 2 % apart.
-      const gap = found / 60 / this.#rate - 1;
-      this.#rate *= 1 + gap * (Math.abs(gap) > 0.025 ? 0.06 : 0.006) * trust;
-      this.#rate += error * 0.012 * trust;
+      // Far off, the rate goes to what is found; near it, only the drift of the phase says how far: the rows of the model are 2 % apart,
+      // and while a tempo slides they come late.
+      const gap = found / 60 / this.#rate - 1,
+        isFar = Math.abs(gap) > 0.025 && Math.abs(error) > ON_IT;
+      this.#rate *= 1 + gap * (isFar ? 0.06 : 0.006) * trust;
+      this.#lean += (error - this.#lean) * LEAN;
+      const leans = Math.min(1, (this.#lean / LEANS) ** 2);
+      this.#rate += error * (DRIFT + (DRIFT_MOST - DRIFT) * leans) * trust;
       if (next < was) next = was;
     }
     this.bpm = this.#rate * 60;
@@ -148,14 +177,20 @@ export class BeatFollower {
     if (Math.floor(next) > Math.floor(was))
       this.beatAgo = Math.min(step, (next - Math.floor(next)) / this.#rate);
     this.#bar(next);
+    this.#askWhetherItChanged();
   }
 
   /** How far what is heard at the clock's beats stands above what is heard between them: 0 to 1. A wrong tempo has beats where none are heard. */
   #borneOut(): number {
-    return Math.max(
-      0,
-      Math.min(1, (Math.min(this.#meanOn[0]!, this.#meanOn[1]!) - 0.6 * this.#meanOff - 0.08) / 0.34),
-    );
+    return standsOut(Math.min(this.#meanOn[0]!, this.#meanOn[1]!), this.#meanOff);
+  }
+  /** Beats that were borne out, and are no longer: another tempo may have begun. A beat that was never sure is in no doubt. */
+  #askWhetherItChanged(): void {
+    this.#sure = Math.max(this.#borneOf, this.#sure * (1 - this.#step / SURE_FOR));
+    this.#doubt =
+      this.#sure > WAS_SURE && !this.#inBreak && this.#active > 0.2
+        ? Math.min(1, Math.max(0, (DOUBT - this.#borneOf / this.#sure) / DOUBT_SPAN))
+        : 0;
   }
   #check(a: number, was: number, next: number): void {
     const place = next - Math.floor(next);
@@ -169,6 +204,7 @@ export class BeatFollower {
       const odd = Math.floor(next) & 1;
       this.#meanOn[odd]! += 0.16 * (this.#topOn - this.#meanOn[odd]!);
       this.#meanOff += 0.16 * (this.#topOff - this.#meanOff);
+      this.#borneOf += DOUBT_BEAT * (standsOut(this.#topOn, this.#topOff) - this.#borneOf);
     }
     this.#topOn = this.#topOff = 0;
   }
@@ -199,3 +235,6 @@ export class BeatFollower {
     this.barBeat = this.#barSure < BAR_KNOWN ? -1 : (((beat + this.#barAt) % n) + n) % n;
   }
 }
+
+const standsOut = (on: number, off: number): number =>
+  Math.max(0, Math.min(1, (on - 0.6 * off - 0.08) / 0.34));
