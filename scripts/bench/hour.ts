@@ -56,7 +56,8 @@ const standOf = (page: Page): Promise<Stand> =>
       return {
         lost: m.word(lost),
         missed: 1000 * m.real(missed),
-        behind: m.word(blocks) * blockMs - m.word(ticks) * tickMs,
+        // What was lost is told by itself.
+        behind: m.word(blocks) * blockMs - (m.word(ticks) + m.word(lost)) * tickMs,
       };
     },
     Word.Lost as number,

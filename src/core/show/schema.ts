@@ -14,34 +14,21 @@ import {
 } from '../ears/listening';
 import { POINTS_LEAST, POINTS_MOST } from '../ears/vector';
 import { CHANNELS } from '../hearing/hearing';
-import {
-  CLOCK_READINGS,
-  GATE_SHUT,
-  LIST_ORDERS,
-  PAIRINGS,
-  TOUCH_MESSAGES,
-  WAVE_SHAPES,
-  WAYS,
-} from '../makers/making';
-import { NTH_MOST } from '../nth';
 import { TRACKS } from '../notes/noteState';
 import { ANCHORS } from '../figures/anchors';
 import { COVER_ROOM_MOST } from '../figures/cover';
 import { SAVINGS } from '../figures/governor';
-import { BLENDS } from '../finishes/kinds';
 import { SURFACE_LEAST, SURFACE_MOST } from '../overlays/kinds';
-import { LIES, SCREEN_DELAY_MOST, SCREEN_LEAST, SCREEN_MOST, SCREEN_TURNS } from '../screens/screen';
+import { LIES, SCREEN_DELAY_MOST, SCREEN_TURNS } from '../screens/screen';
 import { figureForm, finishForm } from './formSchema';
 import { DIMMER_CURVES } from '../lights/curve';
 import { BUILT_IN, footprintOf } from '../lights/builtin';
 import { kindSchema } from '../lights/kindSchema';
 import { MERGES } from '../lights/foreign';
-import { CELLS_MOST, UNIVERSE_MAX } from '../lights/kind';
-import { ROOM_MOST } from '../lights/room';
 import { ROW_ORDERS } from '../lights/rowOver';
 import { DELAY_MOST, LAMP_PROTOCOLS } from '../outlets';
 import { laserForm } from '../laser/formSchema';
-import { BUNDLE_AFTER_MOST, isOscAddress, MIDI_SAYS, OSC_TYPES } from '../messages';
+import { BUNDLE_AFTER_MOST, isOscAddress, OSC_TYPES } from '../messages';
 import { messageTarget, wireTarget } from '../protocols/wireFields';
 import { RAMP_MOST } from '../parameters/ramp';
 import { acceptsValue } from '../parameters/description';
@@ -49,298 +36,59 @@ import { LEAD_MOST } from './leads';
 import { LIMITS, tooMuch } from './limits';
 import { findParameter, listsOf, thingsOf } from './things';
 import { upgrade, UpgradeError } from './upgrade';
-import { CURVE_POINTS_MOST, LONGEST_MS } from '../shaping/steps';
 import {
   CAMERA_ID,
   COMBINES,
   EMPTY_STAGE,
-  FADE_FROM,
-  LOOK_PARTS,
   SHOW_FORMAT,
-  GRIP_PAGES,
   PHONE_SIZES,
   SHOW_VERSION,
   WAVES,
   type Memory,
   type Show,
-  type Deed,
 } from './types';
-
-const id = Joi.string()
-  .pattern(/^[a-z0-9][a-z0-9-]{0,63}$/i)
-  .required();
-const name = Joi.string().trim().min(1).max(80).required();
-const db = Joi.number().min(-60).max(24).required();
-const hz = Joi.number().min(1).max(24000).required();
-const value = Joi.alternatives(Joi.number(), Joi.string().pattern(/^#[0-9a-f]{6}$/i));
-const ms = Joi.number().min(0).max(60000).required();
-const media = Joi.string().pattern(/^[0-9a-f]{64}$/);
-const thingFields = { id, name, rest: Joi.object().pattern(Joi.string().max(40), value).required() };
-
-const input = {
+import { making } from './schemaMaking';
+import {
   id,
   name,
-  trimDb: db,
-  autoGain: Joi.boolean().required(),
-  delayMs: Joi.number().min(0).max(2000).required(),
-  monitor: Joi.object({ on: Joi.boolean().required(), db }).required(),
-};
-const range = { low: hz, high: Joi.number().greater(Joi.ref('low')).max(24000).required() };
-const weighting = Joi.alternatives(
-  Joi.object({ kind: Joi.valid('flat', 'A', 'C').required() }),
-  Joi.object({ kind: Joi.valid('tilt').required(), dbPerOctave: Joi.number().min(-12).max(12).required() }),
-).required();
-const fit = Joi.alternatives(
-  Joi.object({
-    mode: Joi.valid('heard', 'hand').required(),
-    low: Joi.number().required(),
-    high: Joi.number().greater(Joi.ref('low')).required(),
-  }),
-  Joi.object({
-    mode: Joi.valid('coming').required(),
-    forgetS: Joi.number().min(0.1).max(3600).required(),
-    mostDb: Joi.number().min(0).max(96),
-  }),
-);
-
-const share = Joi.number().min(0).max(1);
-/** The id of something that may be gone, or none. */
-const endOrNone = Joi.string().max(64).allow(null).required();
-const leftOut = Joi.array()
-  .items(Joi.valid(...LOOK_PARTS))
-  .unique()
-  .required();
-const fade = Joi.object({
-  unit: Joi.valid('seconds', 'bars').required(),
-  length: Joi.number().min(0).max(3600).required(),
-  from: Joi.valid(...FADE_FROM).required(),
-});
-const flag = Joi.boolean().required();
-const curvePoints = Joi.array()
-  .min(2)
-  .max(CURVE_POINTS_MOST)
-  .items(Joi.array().ordered(share.required(), share.required()))
-  .required()
-  .custom((points: [number, number][], helpers) =>
-    points.every(([x], i) => i === 0 || x > points[i - 1]![0]) ? points : helpers.error('any.invalid'),
-  );
-const looking = Joi.number().min(0).max(LONGEST_MS).required();
-const shaping = Joi.object({
-  strike: Joi.object({ holdMs: ms, fallMs: ms, onOff: Joi.valid(true) }),
-  floor: Joi.object({ at: Joi.number().min(0).max(1000).required() }),
-  fit,
-  clamp: Joi.object({ low: Joi.number().required(), high: Joi.number().greater(Joi.ref('low')).required() }),
-  flip: Joi.valid(true),
-  curve: Joi.object({ points: curvePoints }),
-  hold: Joi.object({ ms }),
-  smooth: Joi.object({ attackMs: ms, releaseMs: ms }),
-  steady: Joi.object({ restMs: ms, quick: Joi.number().min(0).max(100).required() }),
-  average: Joi.object({ ms: looking }),
-  steps: Joi.alternatives(
-    Joi.object({
-      by: Joi.valid('count').required(),
-      count: Joi.number().integer().min(1).max(1000).required(),
-    }),
-    Joi.object({ by: Joi.valid('size').required(), size: Joi.number().min(0.001).max(1).required() }),
-  ),
-  delay: Joi.object({ ms: looking }),
-  amount: Joi.number().min(0).max(2).required(),
-}).required();
-
-const noteKey = Joi.number().integer().min(0).max(127);
-const nth = Joi.object({
-  every: Joi.number().integer().min(1).max(NTH_MOST).required(),
-  from: Joi.number().integer().min(0).less(Joi.ref('every')).required(),
-}).allow(null);
-/** Two ends of a range. */
-const two = (most: number): Joi.ArraySchema => {
-  const end = Joi.number().min(0).max(most).required();
-  return Joi.array().ordered(end, end).required();
-};
-const from = Joi.string().max(80).allow(null).required();
-const midiNumber = Joi.number().integer().min(0).max(127).required();
-const keyTouch = Joi.object({ by: Joi.valid('key').required(), key: Joi.string().length(1).required() });
-const named = Joi.string().max(130).required();
-const gripPage = Joi.number().integer().min(1).max(GRIP_PAGES);
-const deed = Joi.alternatives(
-  Joi.object({
-    do: Joi.valid('go', 'back', 'home', 'dark', 'freeze', 'give back', 'bar now', 'tap').required(),
-  }),
-  Joi.object({ do: Joi.valid('look').required(), look: named }),
-  Joi.object({ do: Joi.valid('cue').required(), cue: named }),
-  Joi.object({ do: Joi.valid('master', 'flash', 'alone').required(), master: named }),
-  Joi.object({ do: Joi.valid('hand').required(), thing: named, parameter: named }),
-  Joi.object({ do: Joi.valid('page').required(), page: gripPage.allow('next', 'before').required() }),
-).required();
-/** Nothing that lasts as long as it is held. */
-const phoneDeed = deed.custom((given: Deed) => {
-  if (given.do === 'flash' || given.do === 'alone' || given.do === 'page')
-    throw new Error('a phone cannot have what lasts as long as it is held');
-  return given;
-});
-const touch = Joi.alternatives(
-  Joi.object({
-    by: Joi.valid('midi').required(),
-    device: Joi.string().allow('').max(200).required(),
-    message: Joi.valid(...TOUCH_MESSAGES).required(),
-    channel: Joi.number().integer().min(1).max(16).required(),
-    number: midiNumber,
-  }),
-  Joi.object({
-    by: Joi.valid('osc').required(),
-    address: Joi.string()
-      .pattern(/^\/[^\s#*,?[\]{}]{0,120}$/)
-      .required(),
-    low: Joi.number().required(),
-    high: Joi.number().invalid(Joi.ref('low')).required(),
-  }),
-)
-  .allow(null)
-  .required();
-const order = Joi.valid(...LIST_ORDERS).required();
-const making = Joi.alternatives(
-  Joi.object({
-    kind: Joi.valid('oscillator').required(),
-    shape: Joi.valid(...WAVE_SHAPES).required(),
-    every: Joi.alternatives(
-      Joi.object({ unit: Joi.valid('hz').required(), value: Joi.number().min(0).max(50).required() }),
-      Joi.object({
-        unit: Joi.valid('beats').required(),
-        value: Joi.number().min(0.0625).max(1024).required(),
-      }),
-    ).required(),
-    phase: share.required(),
-  }),
-  Joi.object({
-    kind: Joi.valid('random').required(),
-    on: from,
-    nth,
-    choices: Joi.number().integer().min(2).max(1000).allow(null).required(),
-  }),
-  Joi.object({
-    kind: Joi.valid('colours').required(),
-    on: from,
-    nth,
-    palette: Joi.array()
-      .min(1)
-      .max(64)
-      .items(Joi.string().pattern(/^#[0-9a-f]{6}$/i))
-      .required(),
-    order,
-    chance: Joi.object({ hue: two(360), lightness: two(1), strength: two(1) }).allow(null),
-  }),
-  Joi.object({ kind: Joi.valid('flip').required(), on: from }),
-  Joi.object({
-    kind: Joi.valid('oneShot').required(),
-    on: from,
-    nth,
-    attackMs: ms,
-    holdMs: ms,
-    releaseMs: ms,
-  }),
-  Joi.object({
-    kind: Joi.valid('glide').required(),
-    of: from,
-    seconds: Joi.number().min(0).max(3600).required(),
-  }),
-  Joi.object({
-    kind: Joi.valid('list').required(),
-    on: from,
-    nth,
-    values: Joi.array().min(1).max(1000).items(Joi.number()).required(),
-    order,
-  }),
-  Joi.object({
-    kind: Joi.valid('crossing').required(),
-    of: from,
-    at: Joi.number().required(),
-    back: Joi.number().min(0).required(),
-    way: Joi.valid(...WAYS).required(),
-    gives: Joi.valid('event', 'switch').required(),
-  }),
-  Joi.object({
-    kind: Joi.valid('gate').required(),
-    of: from,
-    and: from,
-    at: Joi.number().required(),
-    back: Joi.number().min(0).required(),
-    shut: Joi.valid(...GATE_SHUT).required(),
-  }),
-  Joi.object({
-    kind: Joi.valid('pair').required(),
-    of: from,
-    and: from,
-    makes: Joi.valid(...PAIRINGS).required(),
-  }),
-  Joi.object({ kind: Joi.valid('change').required(), of: from, by: Joi.number().greater(0).required() }),
-  Joi.object({ kind: Joi.valid('slider').required(), touch }),
-  Joi.object({
-    kind: Joi.valid('button').required(),
-    latching: flag,
-    key: Joi.string()
-      .pattern(/^[a-z]$/)
-      .allow(null)
-      .required(),
-    touch,
-  }),
-  Joi.object({ kind: Joi.valid('clock').required(), reading: Joi.valid(...CLOCK_READINGS).required() }),
-  Joi.object({
-    kind: Joi.valid('prompter').required(),
-    lines: Joi.array()
-      .max(1000)
-      .items(
-        Joi.object({
-          at: Joi.number().min(0).max(86400).required(),
-          text: Joi.string().allow('').max(200).required(),
-        }),
-      )
-      .required(),
-  }),
-).required();
-
-const twin = Joi.object({ of: Joi.string().max(64).required(), mirrored: flag })
-  .allow(null)
-  .required();
-const surface = Joi.string().max(64);
-const blend = Joi.valid(...BLENDS).required();
-const pixels = Joi.number().integer().min(SCREEN_LEAST).max(SCREEN_MOST).required();
-const at = Joi.number().min(-1).max(2).required();
-const corner = Joi.array().ordered(at, at).required();
-
-const colour = Joi.string().pattern(/^#[0-9a-f]{6}$/i);
-/** An ink is a colour, or a parameter by its id. */
-const ramp = Joi.array()
-  .min(1)
-  .max(RAMP_MOST)
-  .items(
-    Joi.object({
-      at: share.required(),
-      ink: Joi.alternatives(colour, Joi.string().pattern(/^[a-z]{1,20}$/i)).required(),
-    }),
-  )
-  .allow(null);
-/** In picture pixels; it may lie outside. */
-const place = Joi.object({
-  x: Joi.number().min(-4000).max(4000).required(),
-  y: Joi.number().min(-4000).max(4000).required(),
-});
-
-const universe = Joi.number().integer().min(0).max(UNIVERSE_MAX).required();
-const cells = Joi.number().integer().min(1).max(CELLS_MOST).required();
-const metres = Joi.number().min(1).max(ROOM_MOST).required();
-const length = Joi.number().min(-ROOM_MOST).max(ROOM_MOST).required();
-const point = { x: length, y: length, z: length };
-const degrees = Joi.number().min(-3600).max(3600).required();
-const span = Joi.object({ from: degrees, to: degrees });
-const midiForm = Joi.object({
-  kind: Joi.valid('midi').required(),
-  device: Joi.string().max(200).required(),
-  deviceName: Joi.string().max(200).required(),
-  says: Joi.valid(...MIDI_SAYS).required(),
-  channel: Joi.number().integer().min(1).max(16).required(),
-  number: Joi.number().integer().min(0).max(127).required(),
-  holdMs: Joi.number().min(1).max(60000).required(),
-});
+  db,
+  hz,
+  value,
+  media,
+  thingFields,
+  input,
+  range,
+  weighting,
+  share,
+  endOrNone,
+  leftOut,
+  fade,
+  flag,
+  shaping,
+  noteKey,
+  nth,
+  keyTouch,
+  gripPage,
+  deed,
+  phoneDeed,
+  touch,
+  twin,
+  surface,
+  blend,
+  pixels,
+  corner,
+  colour,
+  ramp,
+  place,
+  universe,
+  cells,
+  metres,
+  length,
+  point,
+  degrees,
+  span,
+  midiForm,
+} from './schemaParts';
 
 const showSchema = Joi.object({
   format: Joi.valid(SHOW_FORMAT).required(),
