@@ -16,6 +16,7 @@ import {
   enter,
   microphoneFile,
   named,
+  parameterOf,
   openMenu,
   openShowFile,
   press,
@@ -52,11 +53,7 @@ async function open(show: Show, media: ShowFile['media'] = []): Promise<void> {
   await openShowFile(v.page, file);
   await until('it open', async () => (await textOf(v.page, 'body')).includes(show.name));
 }
-const number = (key: string): Promise<number> =>
-  v.page.evaluate(
-    (k) => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.parameter(k),
-    key,
-  );
+const number = (key: string): Promise<number> => parameterOf(v.page, key);
 const strip = '[aria-label="Figures, back to front"]';
 /** Files of tones, each two seconds long unless told otherwise. */
 function toneFiles(

@@ -13,7 +13,7 @@ import { openShowFile, type Server, until } from './support';
 /** A node on UDP: what came, when, and with what in it. */
 export class Node {
   /** Time and first channel of every packet of its universe. */
-  readonly seen: { readonly at: number; readonly level: number; readonly shutter: number }[] = [];
+  seen: { readonly at: number; readonly level: number; readonly shutter: number }[] = [];
   #socket: Socket | null = null;
   port = 0;
 
@@ -33,6 +33,10 @@ export class Node {
   }
   get last(): { readonly at: number; readonly level: number; readonly shutter: number } | undefined {
     return this.seen.at(-1);
+  }
+  /** What was seen is not looked at again. */
+  forget(): void {
+    this.seen = [];
   }
   since(at: number): readonly { readonly at: number; readonly level: number }[] {
     return this.seen.filter((p) => p.at >= at);

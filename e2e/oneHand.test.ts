@@ -1,7 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { MeasureHandle } from '../src/ui/state/session';
-import { called } from './called';
-import { named, playFerry, startServer, textOf, until, visit, type Server, type Visit } from './support';
+import {
+  named,
+  parameterOf,
+  playFerry,
+  startServer,
+  textOf,
+  until,
+  visit,
+  type Server,
+  type Visit,
+} from './support';
 
 /** A night is performed with what is at hand: by nothing but a keyboard, and by nothing but a finger. */
 
@@ -21,11 +29,7 @@ afterAll(async () => {
   expect(noise).toEqual([]);
 });
 
-const parameter = (key: string): Promise<number> =>
-  v.page.evaluate(
-    (k) => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.parameter(k),
-    key,
-  );
+const parameter = (key: string): Promise<number> => parameterOf(v.page, key);
 const lamps = (): Promise<number> => parameter('rail-bar/dimmer');
 const next = (): Promise<string> => textOf(v.page, '[aria-label=Next] h2');
 const isNext = (cue: string): Promise<unknown> =>
@@ -43,9 +47,9 @@ const DARK = ['Dark key 0', 'Dark everything is out'] as const,
 describe('by keyboard alone', () => {
   /** Goes on with Tab until this has the focus. */
   const tabTo = async (role: string, name: string): Promise<void> => {
-    const wanted = (await named(v.page, role, name)) as Awaited<ReturnType<typeof called>>;
+    const wanted = await named(v.page, role, name);
     for (let i = 0; i < 250; i++) {
-      if (await wanted!.evaluate((e) => e === document.activeElement)) return;
+      if (await wanted.evaluate((e) => e === document.activeElement)) return;
       await v.page.keyboard.press('Tab');
     }
     throw new Error(`Tab never came to ${role} “${name}”.`);
@@ -124,7 +128,7 @@ describe('by touch alone', () => {
   const middle = async (role: string, name: string): Promise<{ x: number; y: number; width: number }> => {
     const e = await named(v.page, role, name);
     await e.evaluate((x) => x.scrollIntoView({ block: 'nearest', inline: 'center' }));
-    const box = (await (e as NonNullable<Awaited<ReturnType<typeof called>>>).boundingBox())!;
+    const box = (await e.boundingBox())!;
     return { x: box.x + box.width / 2, y: box.y + box.height / 2, width: box.width };
   };
   const tap = async (role: string, name: string): Promise<void> => {

@@ -9,6 +9,7 @@ import { called } from './called';
 import { writeWav } from '../src/core/audio/wav';
 import { FRAME_EVENTS, FRAME_HEAD } from '../src/core/protocols/frameKinds';
 import { EVENT_BYTES, EVENTS_HEAD, overlayPage, PAGE_HEAD, type ToPage } from '../src/core/protocols/pages';
+import type { MeasureHandle } from '../src/ui/state/session';
 
 const root = process.cwd();
 
@@ -336,6 +337,12 @@ export async function openShowFile(page: Page, file: string): Promise<void> {
   });
   await chooser.accept([file]);
 }
+/** What a parameter is now: of this window's last picture, so a little behind the state. */
+export const parameterOf = (page: Page, key: string): Promise<number> =>
+  page.evaluate(
+    (k) => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.parameter(k),
+    key,
+  );
 /** From the opening page to the running ferry. */
 export async function playFerry(page: Page): Promise<void> {
   await press(page, 'button', 'Play the ferry');

@@ -8,6 +8,7 @@ import {
   choose,
   faultsOf,
   named,
+  parameterOf,
   playFerry,
   press,
   startServer,
@@ -38,11 +39,7 @@ afterAll(async () => {
 
 /** How much red the river has at the quay (#2f5f6b), in linear light. */
 const QUAY_RED = ((0x2f / 255 + 0.055) / 1.055) ** 2.4;
-const parameter = (key: string): Promise<number> =>
-  v.page.evaluate(
-    (k) => (window as unknown as { batucadaMeasure: MeasureHandle }).batucadaMeasure.parameter(k),
-    key,
-  );
+const parameter = (key: string): Promise<number> => parameterOf(v.page, key);
 /** The numbers of a window are those of its last picture: a little behind the state. */
 const becomes = (key: string, value: number): Promise<unknown> =>
   until(`${key} is ${value}`, async () => Math.abs((await parameter(key)) - value) < 0.0005);

@@ -205,8 +205,7 @@ export async function measureHour(minutes: number): Promise<Hour> {
           () => node.seen.find((p) => p.at >= at && p.level === 255 * value),
           ANSWER_MS,
         ).catch(() => null);
-        // What was seen is not looked at again.
-        (node.seen as unknown[]).length = 0;
+        node.forget();
         return packet ? packet.at - at : NaN;
       };
     // A hand takes hold where the value stands.

@@ -8,7 +8,7 @@ const SLOTS = 10,
   SLEPT: Seconds = 2.5;
 
 /** Whether so much missing sound of ten seconds is heard as a stutter. */
-export const isHeard = (missed: Seconds): boolean => missed >= 0.1;
+export const isStutter = (missed: Seconds): boolean => missed >= 0.1;
 
 /**
  * How much sound a device went without: what it was given against the clock. Sound is asked for in bursts, so of each second only the
@@ -17,19 +17,14 @@ export const isHeard = (missed: Seconds): boolean => missed >= 0.1;
 export class Stutter {
   /** Seconds that are missing since it was made. */
   all: Seconds = 0;
+  /** Seconds that were missing in the last ten. */
+  ofLate: Seconds = 0;
   readonly #missed = new Float64Array(SLOTS);
   #at = 0;
   #least = Infinity;
   #before = NaN;
   #from: Seconds = NaN;
   #seen: Seconds = NaN;
-
-  /** Seconds that were missing in the last ten. */
-  get ofLate(): Seconds {
-    let sum = 0;
-    for (let i = 0; i < SLOTS; i++) sum += this.#missed[i]!;
-    return sum;
-  }
 
   /** What comes next is no matter of what was before: sound was stopped, or begins. What is counted stays. */
   restart(): void {
@@ -51,6 +46,8 @@ export class Stutter {
     this.#missed[this.#at] = counts;
     this.#at = (this.#at + 1) % SLOTS;
     this.all += counts;
+    this.ofLate = 0;
+    for (let i = 0; i < SLOTS; i++) this.ofLate += this.#missed[i]!;
     this.#before = this.#least;
     this.#least = Infinity;
     this.#from = now;

@@ -253,6 +253,19 @@ describe('cues', () => {
     // The next has nothing that follows.
     expect(n.after(4).value(GLOW)).toBe(20);
   });
+  it.each([{ do: 'home' } as Act, { do: 'look', look: 'c' } as Act])(
+    'do not follow by themselves once %j was taken by hand, also after a reload, until somebody goes on',
+    (byHand) => {
+      const shown = night(looks, plain({ kind: 'seconds', after: 1 }), { home: 'c' }),
+        n = new Night(shown).do({ do: 'go' }).ticks(2).do(byHand);
+      expect(n.after(4).value(GLOW)).toBe(30);
+      const again = new Night(shown);
+      again.c.setMemory({ fits: {}, dark: false, freeze: false, stage: n.c.stage.state });
+      expect(again.after(4).value(GLOW)).toBe(30);
+      expect(n.do({ do: 'cue', cue: 'cue-1' }).ticks(1).value(GLOW)).toBe(10);
+      expect(n.after(1.1).value(GLOW)).toBe(20);
+    },
+  );
   it('follow an event, from when they were taken', () => {
     const crossing = {
       id: 'm',

@@ -17,18 +17,9 @@ import { lampGroupMaster, Masters, partOf, routeGroupMaster } from '../stage/mas
 import type { ParameterValue } from '../parameters/description';
 import { type Beats, Pulse } from '../stage/pulse';
 import type { Seconds } from '../units';
-import { putValue, type ParameterRun, type ParameterStore } from './parameterStore';
+import { copy, type Held, letGo, newHeld, put, suits } from './held';
+import { putValue, type ParameterStore } from './parameterStore';
 
-/** What a look makes of one parameter: where it was when the fade began, and where it goes. */
-interface Held {
-  readonly key: string;
-  /** Where its parameter stands; none while nothing has it. */
-  run: ParameterRun | undefined;
-  readonly from: Float64Array;
-  readonly goal: Float64Array;
-  /** It goes back to its rest, wherever that is by then. */
-  toRest: boolean;
-}
 interface Share {
   readonly route: string;
   from: number;
@@ -82,6 +73,8 @@ export class Stage {
   #next: string | null = null;
   #look: string | null = null;
   #leaveOut: readonly LookPart[] = [];
+  /** That look was taken by hand since the cue: nothing follows by itself until somebody goes on. */
+  #byHand = false;
   #phase: StageState['phase'] = 'in';
   #fade: Fade = BY_HAND;
   #delay: Seconds = 0;
@@ -180,9 +173,11 @@ export class Stage {
         this.page = Math.min(GRIP_PAGES, Math.max(1, Math.round(act.page)));
         break;
       case 'look':
+        this.#byHand = true;
         this.#take(act.look, act.leaveOut ?? [], act.fade ?? BY_HAND, 0);
         break;
       case 'home':
+        this.#byHand = true;
         this.#take(this.#show?.home ?? null, [], act.fade ?? BY_HAND, 0);
         break;
       default:
@@ -206,6 +201,7 @@ export class Stage {
   #go(cue: Cue | null): void {
     if (!cue) return;
     this.#cue = cue.id;
+    this.#byHand = false;
     this.#findCue();
     this.#next = null;
     this.#seconds = this.#bars = 0;
@@ -250,8 +246,8 @@ export class Stage {
     for (const key in values) {
       if (held.has(key) || left(key)) continue;
       const one = this.#meet(key);
-      one.run = this.parameters.runs.get(key);
       one.toRest = true;
+      put(one.from, 0, 0, 0);
       this.#aim(one, values[key], true, false);
       held.set(key, one);
     }
@@ -262,10 +258,8 @@ export class Stage {
   }
   #meet(key: string): Held {
     let held = this.#known.get(key);
-    if (!held) {
-      held = { key, run: undefined, from: new Float64Array(3), goal: new Float64Array(3), toRest: true };
-      this.#known.set(key, held);
-    }
+    if (!held) this.#known.set(key, (held = newHeld(key)));
+    held.run = this.parameters.runs.get(key);
     return held;
   }
   #holdRoutes(
@@ -290,7 +284,7 @@ export class Stage {
     }
     if (fresh) this.#now(held, held.from);
     held.toRest = value === undefined || !suits(held.run, value);
-    held.goal[0] = held.goal[1] = held.goal[2] = 0;
+    put(held.goal, 0, 0, 0);
     if (!held.toRest) putValue(held.goal, 0, value!);
   }
   /** What a look makes of a parameter now; its rest, where none does. @returns `into` */
@@ -301,7 +295,7 @@ export class Stage {
       if (!held.toRest) copy(held.goal, into);
       return into;
     }
-    into[0] = into[1] = into[2] = 0;
+    put(into, 0, 0, 0);
     for (let k = 0; k < run.size; k++) {
       const i = run.at + k;
       into[k] = winning.rest[i]! + (winning.look[i]! - winning.rest[i]!) * winning.lookShare[i]!;
@@ -415,7 +409,7 @@ export class Stage {
     pulse.step(dt, clock);
     this.#seconds += dt;
     this.#bars += pulse.bars;
-    if (this.#cue !== null) this.#followOn(counts, find, timeOfDay);
+    if (this.#cue !== null && !this.#byHand) this.#followOn(counts, find, timeOfDay);
     this.#timeOfDay = timeOfDay;
     if (this.#phase === 'in') return;
     const fade = this.#fade;
@@ -515,6 +509,7 @@ export class Stage {
       next: this.#nextCue()?.id ?? null,
       look: this.#look,
       leaveOut: this.#leaveOut,
+      byHand: this.#byHand,
       phase: this.#phase,
       delay: Math.max(0, this.#delay),
       fade: this.#phase === 'in' ? null : { ...this.#fade, length: left },
@@ -535,6 +530,7 @@ export class Stage {
     this.#next = state.next;
     this.#look = state.look;
     this.#leaveOut = state.leaveOut;
+    this.#byHand = state.byHand;
     this.#phase = state.phase;
     this.#fade = state.fade ?? BY_HAND;
     this.#delay = state.delay;
@@ -543,11 +539,9 @@ export class Stage {
     this.#seconds = state.seconds;
     this.#bars = state.bars;
     this.#eventAt = -1;
-    const { runs } = this.parameters;
     this.#held.clear();
     for (const [key, value] of Object.entries(state.values)) {
       const held = this.#meet(key);
-      held.run = runs.get(key);
       for (let k = 0; k < 3; k++) held.from[k] = held.goal[k] = value[k] ?? 0;
       held.toRest = false;
       this.#held.set(key, held);
@@ -579,17 +573,6 @@ export class Stage {
   }
 }
 
-function letGo({ run }: Held, lookShare: Float64Array): void {
-  if (run) for (let k = 0; k < run.size; k++) lookShare[run.at + k] = 0;
-}
-function copy(from: Float64Array, into: Float64Array): void {
-  into[0] = from[0]!;
-  into[1] = from[1]!;
-  into[2] = from[2]!;
-}
-function suits(run: ParameterRun | undefined, value: number | string): boolean {
-  return !run || (run.parameter.kind === 'colour') === (typeof value === 'string');
-}
 function partsChanged(a: Show, b: Show): boolean {
   return (
     a.figures !== b.figures ||

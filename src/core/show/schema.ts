@@ -569,6 +569,7 @@ const stageSchema = Joi.object({
   next: endOrNone,
   look: endOrNone,
   leaveOut: leftOut,
+  byHand: Joi.boolean().default(false),
   phase: Joi.valid('waits', 'fades', 'in').required(),
   delay: Joi.number().min(0).required(),
   fade: fade.allow(null).required(),

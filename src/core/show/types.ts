@@ -479,6 +479,8 @@ export interface StageState {
   /** The look that is in or comes in; null: everything as it rests. */
   readonly look: string | null;
   readonly leaveOut: readonly LookPart[];
+  /** It was taken by hand since the cue: nothing follows by itself until somebody goes on. */
+  readonly byHand: boolean;
   /** It waits for its delay, a beat or a bar, fades, or is in. */
   readonly phase: 'waits' | 'fades' | 'in';
   /** What is left of the delay in seconds, and of the fade in its own unit. */
@@ -500,6 +502,7 @@ export const EMPTY_STAGE: StageState = {
   next: null,
   look: null,
   leaveOut: [],
+  byHand: false,
   phase: 'in',
   delay: 0,
   fade: null,

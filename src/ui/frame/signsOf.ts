@@ -1,6 +1,6 @@
 import { askLaser, theEngine, type Session } from '../state/session';
 import { Real, Word } from '../../engine/memory/control';
-import { isHeard } from '../../core/audio';
+import { isStutter } from '../../core/audio';
 import type { Seconds } from '../../core/units';
 import type { PlaceName } from '../state/view';
 import { laserWords } from '../rig/laser/LaserSays';
@@ -19,7 +19,7 @@ export interface Sign {
 
 /** @param missed - of the last ten seconds */
 const stutterWords = (missed: Seconds): string | null =>
-  isHeard(missed)
+  isStutter(missed)
     ? `The sound stutters: ${missed.toFixed(1)} of the last ten seconds are missing, since this computer has too much to do. Close other programs, or let the picture be drawn smaller in Picture.`
     : null;
 

@@ -107,7 +107,7 @@ export function FadeStrip({
           textOverflow: 'ellipsis',
         })}
       >
-        {cue?.follow ? followWords(cue.follow, show) : where}
+        {cue?.follow ? (stage.byHand ? 'waits for go' : followWords(cue.follow, show)) : where}
       </Box>
     </Box>
   );

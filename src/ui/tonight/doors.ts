@@ -1,5 +1,5 @@
 import { clashes } from '../../core/acts';
-import { isHeard } from '../../core/audio';
+import { isStutter } from '../../core/audio';
 import { overlayPage } from '../../core/protocols';
 import { findParameter, type Show, targetOf } from '../../core/show';
 import type { Seconds } from '../../core/units';
@@ -83,7 +83,7 @@ function soundLines(s: Session, { levels, missed }: Machine): DoorLine[] {
       words: s.audio === 'stopped' ? 'The sound has stopped.' : 'The browser waits for a press.',
       remedy: 'Press anywhere in this window.',
     });
-  if (s.audio === 'running' && isHeard(missed))
+  if (s.audio === 'running' && isStutter(missed))
     lines.push({
       what: 'Sound',
       state: 'wrong',
