@@ -13,7 +13,10 @@ import type { MeasureHandle } from '../src/ui/state/session';
 
 const root = process.cwd();
 
-/** Waits for a state, not for a time. @throws Error that names what was waited for */
+/**
+ * Waits for a state, not for a time, and leaves the page as long to itself as a look into it took.
+ * @throws Error that names what was waited for
+ */
 export async function until<T>(
   what: string,
   look: () => T | Promise<T>,
@@ -21,10 +24,12 @@ export async function until<T>(
 ): Promise<NonNullable<T>> {
   const end = Date.now() + ms;
   for (;;) {
-    const value = await look();
+    const from = Date.now(),
+      value = await look();
     if (value) return value as NonNullable<T>;
-    if (Date.now() > end) throw new Error(`waited ${ms / 1000} s, and still not: ${what}`);
-    await new Promise((r) => setTimeout(r, 25));
+    const now = Date.now();
+    if (now > end) throw new Error(`waited ${ms / 1000} s, and still not: ${what}`);
+    await new Promise((r) => setTimeout(r, Math.min(100, Math.max(25, now - from))));
   }
 }
 
@@ -429,8 +434,19 @@ export function microphoneFile(
   return file;
 }
 
-/** What keeps somebody from using a page, by axe-core: what is serious, and where. */
+/** What comes in has come: no passage of a colour, a place or an opacity that ends is still going. */
+async function settled(page: Page): Promise<void> {
+  await until('what comes in has come', () =>
+    page.evaluate(() =>
+      document
+        .getAnimations()
+        .every((a) => a.playState !== 'running' || a.effect?.getComputedTiming().endTime === Infinity),
+    ),
+  );
+}
+/** What keeps somebody from using a page, by axe-core: what is serious, and where. What still fades in is waited for. */
 export async function faultsOf(page: Page): Promise<string[]> {
+  await settled(page);
   if (!(await page.evaluate(() => 'axe' in globalThis)))
     await page.evaluate(readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8'));
   return page.evaluate(async () => {

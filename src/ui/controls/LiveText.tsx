@@ -2,9 +2,12 @@
 import { Box, type SxProps, type Theme } from '@mui/material';
 import { useRef } from 'react';
 import { FONT } from '../theme/tokens';
-import { useFrame } from '../live/live';
+import { live, useFrame } from '../live/live';
 
-/** A number that changes as fast as the sound, written straight into the page a dozen times a second: more cannot be read. */
+/**
+ * A number that changes as fast as the sound, written straight into the page a dozen times a second: more cannot be read. Where
+ * the processor draws, five times: each time the page is laid out anew.
+ */
 export function LiveText({
   read,
   sx,
@@ -17,7 +20,7 @@ export function LiveText({
   const ref = useRef<HTMLSpanElement>(null);
   const last = useRef({ at: 0, text: '' });
   useFrame((now) => {
-    if (now - last.current.at < 80 || !ref.current) return;
+    if (now - last.current.at < (live.everyMs ? 190 : 80) || !ref.current) return;
     const text = read(now);
     last.current.at = now;
     if (text !== last.current.text) {

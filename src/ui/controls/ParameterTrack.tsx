@@ -1,6 +1,6 @@
 'use client';
-import { Box } from '@mui/material';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { Box, type CSSObject, type Theme } from '@mui/material';
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { formatNumber, type NumberParameter, toHex } from '../../core/parameters';
 import { live, useFrame } from '../live/live';
 import { giveBack, takeByHand, useSession } from '../state/session';
@@ -46,8 +46,8 @@ export function ParameterTrack({
     routes.map((r) => r.reach),
   );
   const share = (x: number): number => Math.min(1, Math.max(0, (x - low) / Math.max(1e-9, high - low)));
-  const now = useRef<HTMLDivElement>(null);
-  const way = useRef<HTMLDivElement>(null);
+  const way = useRef<HTMLDivElement>(null),
+    mark = useRef<HTMLDivElement>(null);
   const last = useRef(NaN);
   const dragging = useRef(false);
   const byHand = useSession((s) => at in s.hands);
@@ -55,11 +55,13 @@ export function ParameterTrack({
     const r = e.currentTarget.getBoundingClientRect();
     return low + Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)) * (high - low);
   };
+  const isNear = (e: PointerEvent): boolean => {
+    const r = e.currentTarget.getBoundingClientRect();
+    return Math.abs(e.clientX - r.left - share(live.parameter(at)) * r.width) <= 16;
+  };
   const down = (e: PointerEvent): void => {
-    const r = e.currentTarget.getBoundingClientRect(),
-      mark = r.left + share(live.parameter(at)) * r.width;
     // Only the mark is taken; a press beside it belongs to the row.
-    if (e.button !== 0 || Math.abs(e.clientX - mark) > 16) return;
+    if (e.button !== 0 || !isNear(e)) return;
     e.stopPropagation();
     e.currentTarget.setPointerCapture(e.pointerId);
     dragging.current = true;
@@ -91,13 +93,24 @@ export function ParameterTrack({
   };
   useFrame(() => {
     const s = share(live.parameter(at));
-    if (!Number.isFinite(s) || Math.abs(s - last.current) < 0.002 || !now.current || !way.current) return;
+    if (!Number.isFinite(s) || Math.abs(s - last.current) < 0.002) return;
     last.current = s;
-    now.current.style.left = `${s * 100}%`;
-    const r = share(rest);
-    way.current.style.left = `${Math.min(r, s) * 100}%`;
-    way.current.style.width = `${Math.abs(s - r) * 100}%`;
+    // Painted as backgrounds that move within boxes that do not: nothing is laid out for it.
+    const r = share(rest),
+      wide = Math.abs(s - r);
+    if (way.current) {
+      way.current.style.backgroundSize = `${wide * 100}% 100%`;
+      way.current.style.backgroundPosition = `${wide < 1 ? (100 * Math.min(r, s)) / (1 - wide) : 0}% 0`;
+    }
+    if (!mark.current) return;
+    if (byHand) mark.current.style.left = `${s * 100}%`;
+    else
+      mark.current.style.backgroundPosition = `calc(${s * 100}% + ${EDGE * (1 - 2 * s)}px) ${EDGE}px, ${s * 100}% 0`;
   });
+  // Another kind of mark begins where the former stood.
+  useEffect(() => {
+    last.current = NaN;
+  }, [byHand]);
   return (
     <Box
       role="slider"
@@ -115,6 +128,7 @@ export function ParameterTrack({
       onPointerDown={down}
       onPointerMove={(e) => {
         if (dragging.current) takeByHand(at, [from(e)]);
+        else (e.currentTarget as HTMLElement).style.cursor = isNear(e) ? 'grab' : '';
       }}
       onPointerUp={() => {
         dragging.current = false;
@@ -141,8 +155,7 @@ export function ParameterTrack({
         '&:focus-visible': { outline: `3px solid ${t.ink.now}`, outlineOffset: 2 },
       })}
     >
-      <Box sx={{ position: 'absolute', left: 0, right: 0, top: 12, height: 5, background: 'var(--bed)' }} />
-      <Box ref={way} sx={{ position: 'absolute', top: 12, height: 5, background: 'var(--mark)' }} />
+      <Box ref={way} sx={WAY} />
       <Box
         sx={{
           position: 'absolute',
@@ -187,24 +200,47 @@ export function ParameterTrack({
           )}
         </Box>
       ))}
-      <Box
-        ref={now}
-        data-now={at}
-        sx={(t) => ({
-          position: 'absolute',
-          ml: byHand ? '-8px' : '-4px',
-          top: byHand ? 3 : 6,
-          width: byHand ? 16 : 8,
-          height: byHand ? 23 : 17,
-          background: t.ink.now,
-          outline: `${byHand ? 3 : 1.5}px solid ${t.ink.paperText}`,
-          cursor: 'grab',
-          ...(byHand && { clipPath: 'polygon(0 0,100% 0,100% 70%,50% 100%,0 70%)' }),
-        })}
-      />
+      <Box ref={mark} sx={(t) => (byHand ? held(t) : free(t))} />
     </Box>
   );
 }
+
+/** Its bed, and on it the way from where it rests to where it is. */
+const WAY = {
+  position: 'absolute',
+  left: 0,
+  right: 0,
+  top: 12,
+  height: 5,
+  background: 'linear-gradient(var(--mark), var(--mark)) 0 0 / 0 no-repeat var(--bed)',
+} as const;
+/** Half the width of the mark with its edge, in pixels, and how wide the edge is. */
+const HALF = 5.5,
+  EDGE = 1.5;
+/** The maize mark where it is now, over the whole track and half a mark beyond at either end. */
+const free = ({ ink }: Theme): CSSObject => ({
+  position: 'absolute',
+  left: -HALF,
+  right: -HALF,
+  top: 4.5,
+  height: 20,
+  pointerEvents: 'none',
+  background: [
+    `linear-gradient(${ink.now}, ${ink.now}) 0 ${EDGE}px / ${2 * (HALF - EDGE)}px 17px no-repeat`,
+    `linear-gradient(${ink.paperText}, ${ink.paperText}) 0 0 / ${2 * HALF}px 20px no-repeat`,
+  ].join(),
+});
+/** The same, held by hand. */
+const held = ({ ink }: Theme): CSSObject => ({
+  position: 'absolute',
+  marginLeft: '-8px',
+  top: 3,
+  width: 16,
+  height: 23,
+  background: ink.now,
+  outline: `3px solid ${ink.paperText}`,
+  clipPath: 'polygon(0 0,100% 0,100% 70%,50% 100%,0 70%)',
+});
 
 /** The present value of a number, in its unit. */
 export function ParameterNow({

@@ -10,22 +10,12 @@ import { columnChanged, useCanvas } from '../controls/canvas';
 import { live } from '../live/live';
 import { currentShow, edit, endDrag, useSession } from '../state/session';
 import { look, useView } from '../state/view';
-import { FONT } from '../theme/tokens';
+import { COLUMNS_PER_ROW, FieldPast } from './fieldPast';
+import { BOTTOM_DB, FieldScale, FOOT, TOP_DB } from './fieldScale';
 import { earTitle, rangeName, retitled } from './names';
 
-const TOP_DB = 0;
-const BOTTOM_DB = -84;
 /** The newest spectrum stands in the lower part; its past rises above it. */
 const PRESENT = 0.42;
-/** Octave centres, as every equaliser and analyser has them. */
-const HZ_LINES = [31.5, 63, 125, 250, 500, 1000, 2000, 4000, 8000, 16000];
-const DB_LINES = [-12, -24, -36, -48, -60, -72];
-/** Closer than this, in pixels, two names would touch. */
-const NAME_HEIGHT = 21,
-  NAME_WIDTH = 44;
-/** Rows of history, and how many columns each stands for. */
-const ROWS = 40;
-const COLUMNS_PER_ROW = 12;
 const TRY_ID = 'trying';
 
 /** The live spectrum over its recent past. Dragging across it draws a range, which becomes an ear. */
@@ -35,7 +25,8 @@ export function Field({ input }: { readonly input: Input | null }) {
   const selected = useView((v) => v.ear);
   const drag = useRef<{ from: number; box: DOMRect } | null>(null);
   const box = useRef<HTMLDivElement>(null);
-  const peak = useMemo(() => new Float32Array(SPECTRUM_POINTS), []);
+  const past = useMemo(() => new FieldPast(), []),
+    scales = useMemo(() => new FieldScale(), []);
   const changed = useMemo(
     () => columnChanged(() => (live.field ? Atomics.load(live.field.head, 0) : -1)),
     [],
@@ -57,84 +48,30 @@ export function Field({ input }: { readonly input: Input | null }) {
   const trace = useMemo(() => new Float32Array(TRACE_COLUMNS), []);
 
   const ref = useCanvas(({ g, width, height, styles }) => {
-    const field = live.field;
-    const head = field ? Atomics.load(field.head, 0) : -1;
-    const foot = height - 24;
-    const presentTop = foot * (1 - PRESENT);
-    const paper = styles.color;
-    const dx = width / (SPECTRUM_POINTS - 1);
+    const field = live.field,
+      head = field ? Atomics.load(field.head, 0) : -1,
+      scale = g.canvas.width / width,
+      foot = height - FOOT,
+      top = foot * (1 - PRESENT),
+      paper = styles.color,
+      night = styles.getPropertyValue('--night');
     if (field && head >= 0) {
+      const perColumn = past.draw(g, field, { width, top, scale }, paper, night);
+      drawMarks(g, marks, trace, width, top, perColumn, night, paper);
+      const at = (head % TRACE_COLUMNS) * SPECTRUM_POINTS,
+        dx = width / (SPECTRUM_POINTS - 1);
       g.fillStyle = paper;
-      const rowHeight = presentTop / ROWS;
-      for (let row = 0; row < ROWS; row++) {
-        const newest = head - row * COLUMNS_PER_ROW;
-        peak.fill(-200);
-        for (let c = Math.max(0, newest - COLUMNS_PER_ROW + 1); c <= newest; c++) {
-          if (c <= head - TRACE_COLUMNS) continue;
-          const at = (c % TRACE_COLUMNS) * SPECTRUM_POINTS;
-          for (let i = 0; i < SPECTRUM_POINTS; i++) {
-            const db = field.data[at + i]!;
-            if (db > peak[i]!) peak[i] = db;
-          }
-        }
-        // The past is printed in dashes: thicker where it was louder, fainter the longer ago.
-        g.globalAlpha = 0.95 - (0.62 * row) / ROWS;
-        const y = presentTop - (row + 1) * rowHeight;
-        for (let i = 0; i < SPECTRUM_POINTS; i++) {
-          const loud = clamp((peak[i]! + 62) / 52, 0, 1);
-          if (loud > 0.06)
-            g.fillRect(
-              i * dx - dx * 0.42,
-              y + rowHeight * (1 - loud) * 0.5,
-              dx * 0.84,
-              Math.max(1, loud * rowHeight * 0.92),
-            );
-        }
-      }
-      g.globalAlpha = 1;
-      drawMarks(g, marks, trace, width, presentTop, styles.getPropertyValue('--night'), paper);
-      const at = (head % TRACE_COLUMNS) * SPECTRUM_POINTS;
       g.beginPath();
       g.moveTo(0, foot);
       for (let i = 0; i < SPECTRUM_POINTS; i++) {
         const db = field.data[at + i]!;
         const up = Number.isFinite(db) ? clamp((db - BOTTOM_DB) / (TOP_DB - BOTTOM_DB), 0, 1) : 0;
-        g.lineTo(i * dx, foot - 2 - up * (foot - presentTop));
+        g.lineTo(i * dx, foot - 2 - up * (foot - top));
       }
       g.lineTo(width, foot);
       g.fill();
     }
-    g.font = `13px ${FONT.number}`;
-    for (const hz of HZ_LINES) {
-      const x = hzToField(hz) * width;
-      g.fillStyle = styles.getPropertyValue('--line');
-      for (let y = presentTop; y < foot; y += 8) g.fillRect(x, y, 1.5, 3);
-    }
-    g.textAlign = 'right';
-    const perDb = (foot - presentTop) / (TOP_DB - BOTTOM_DB),
-      everyDb = 12 * perDb >= NAME_HEIGHT ? 12 : 24 * perDb >= NAME_HEIGHT ? 24 : 36;
-    for (const db of DB_LINES) {
-      if (db % everyDb !== 0) continue;
-      g.fillStyle = styles.getPropertyValue('--line');
-      for (let x = 0; x < width - 66; x += 10) g.fillRect(x, foot - (db - BOTTOM_DB) * perDb, 3, 1);
-      const y = foot - ((db - BOTTOM_DB) / (TOP_DB - BOTTOM_DB)) * (foot - presentTop);
-      g.fillStyle = styles.getPropertyValue('--night');
-      g.fillRect(width - 62, y - 10, 62, 19);
-      g.fillStyle = paper;
-      g.fillText(`−${-db} dB`, width - 6, y + 4);
-    }
-    g.fillStyle = styles.getPropertyValue('--ground');
-    g.fillRect(0, foot, width, height - foot);
-    g.fillStyle = styles.getPropertyValue('--word');
-    g.textAlign = 'center';
-    const everyHz = (Math.log10(2) / 3) * width >= NAME_WIDTH ? 1 : 2;
-    HZ_LINES.forEach((hz, i) => {
-      const x = hzToField(hz) * width;
-      if (i % everyHz === 0 && x > 14 && x < width - 40)
-        g.fillText(hz >= 1000 ? `${hz / 1000} k` : String(hz), x, height - 7);
-    });
-    g.textAlign = 'right';
-    g.fillText('Hz', width - 4, height - 7);
+    scales.draw(g, { width, height, top, scale }, styles);
   }, changed);
 
   const draw = (from: number, to: number): void => {
@@ -300,16 +237,18 @@ function drawMarks(
   trace: Float32Array,
   width: number,
   foot: number,
+  perColumn: number,
   night: string,
   paper: string,
 ): void {
-  const shown = ROWS * COLUMNS_PER_ROW;
   for (const { id, kind, place } of marks) {
     if (live.trace(id, trace) < 0) continue;
-    for (let back = 0; back < shown && back < trace.length; back++) {
+    for (let back = 0; back < trace.length; back++) {
       const x = trace[trace.length - 1 - back]!;
       if (!(x > 0)) continue;
-      const y = foot - ((back + 0.5) / shown) * foot;
+      // As the rows behind them, which come up when they are whole.
+      const y = foot - (back + 0.5 - COLUMNS_PER_ROW) * perColumn;
+      if (y < 0) break;
       if (kind === 'beat') {
         // Beats at the right edge, bars right across: faint, for they are a ruler and not a thing.
         g.fillStyle = paper;
@@ -363,7 +302,7 @@ function Range({
         left: `${left * 100}%`,
         width: `${(right - left) * 100}%`,
         top: 0,
-        bottom: 24,
+        bottom: FOOT,
         pointerEvents: 'none',
         border: `${selected ? 3 : 1.5}px solid ${selected ? t.ink.selected : '#f2e9d4'}`,
         borderTopWidth: 5,
@@ -445,7 +384,7 @@ function EdgeHandle({
       sx={(t) => ({
         position: 'absolute',
         top: 0,
-        bottom: 24,
+        bottom: FOOT,
         left: `calc(${hzToField(hz) * 100}% - 16px)`,
         width: 32,
         cursor: 'ew-resize',
@@ -552,7 +491,7 @@ function Crossovers({
           sx={{
             position: 'absolute',
             top: 0,
-            bottom: 24,
+            bottom: FOOT,
             left: `${hzToField(hz) * 100}%`,
             width: '1px',
             pointerEvents: 'none',

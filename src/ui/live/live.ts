@@ -5,6 +5,9 @@ import { EventReader } from '../../engine/memory/eventRing';
 import { FrameReader } from '../../engine/memory/frames';
 import type { Blocks } from '../../engine/memory/messages';
 
+/** However long a turn took, the next one comes after so long. */
+const LONGEST_REST_MS = 200;
+
 /**
  * The interface's eye on shared memory: one reading per display frame, handed to whoever draws. Nothing of it goes through
  * React state.
@@ -21,7 +24,13 @@ class Live {
   readonly #drawers = new Set<(now: number) => void>();
   #running = false;
   #turnedAt = -Infinity;
-  /** Least time between two turns. Where the processor draws, meters and traces leave it to the picture and the sound. */
+  /** What the turn before took of the thread, with all that the browser made of it. */
+  #tookMs = 0;
+  #after: MessagePort | null = null;
+  /**
+   * Least time between two turns, 0 for each display frame. Where the processor draws, meters and traces leave it to the picture
+   * and the sound: they rest as long as they took, too.
+   */
   everyMs = 0;
   #vectorReaders = 0;
 
@@ -86,6 +95,7 @@ class Live {
   /** Calls `draw` once a display frame, after the newest values were read. @returns how to stop */
   onFrame(draw: (now: number) => void): () => void {
     this.#drawers.add(draw);
+    this.#after ??= this.#portBehind();
     if (!this.#running) {
       this.#running = true;
       requestAnimationFrame(this.#turn);
@@ -94,6 +104,14 @@ class Live {
       this.#drawers.delete(draw);
     };
   }
+  /** What is sent through it comes back once the frame that it was sent in is laid out and painted. */
+  #portBehind(): MessagePort {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => {
+      this.#tookMs = performance.now() - this.#turnedAt;
+    };
+    return port2;
+  }
   readonly #turn = (now: number): void => {
     if (this.#drawers.size === 0) {
       this.#running = false;
@@ -101,7 +119,8 @@ class Live {
     }
     requestAnimationFrame(this.#turn);
     // Half a frame of grace, so that a display's own jitter leaves no turn out.
-    if (now - this.#turnedAt < this.everyMs - 8) return;
+    const rest = this.everyMs && Math.max(this.everyMs, Math.min(LONGEST_REST_MS, this.#tookMs * 2));
+    if (now - this.#turnedAt < rest - 8) return;
     this.#turnedAt = now;
     this.frame?.read();
     if (this.#vectorReaders > 0) this.frame?.readVectors();
@@ -113,6 +132,7 @@ class Live {
       } else this.lastEvent.set(slot, { at: now, strength });
     });
     for (const draw of this.#drawers) draw(now);
+    if (this.everyMs) this.#after?.postMessage(null);
   };
 }
 
