@@ -2,9 +2,11 @@ import { describe, expect, it } from '@jest/globals';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { hzToField } from '../src/core/audio/spectrum';
 import { writeWav } from '../src/core/audio/wav';
 import { withFerry } from './stage';
 import {
+  behind,
   choose,
   microphoneFile,
   named,
@@ -100,6 +102,38 @@ describe('inputs', () => {
     await addSound('steady.wav', tone(440, 0.5));
     await until('it to be read', async () => Math.abs((await loudness('steady')) + 6) < 0.3);
     expect(await strip('steady')).toContain('good');
+  });
+  it('the field shows in its past what is in focus, and nothing of what was before', async () => {
+    /** Which share of the rows of the past has ink at a frequency, or so near that a dash stands for it. */
+    const inked = (hz: number): Promise<number> =>
+      v.page.$eval(
+        '[role=application] canvas',
+        (c, at) => {
+          const { width, height } = c as HTMLCanvasElement,
+            past = Math.floor(height / 2),
+            near = 8,
+            px = (c as HTMLCanvasElement)
+              .getContext('2d')!
+              .getImageData(Math.round(at * width - near / 2), 0, near, past).data;
+          let rows = 0;
+          for (let y = 0; y < past; y++) {
+            let ink = false;
+            for (let x = 0; x < near; x++) ink ||= px[(y * near + x) * 4]! > 60;
+            rows += Number(ink);
+          }
+          return rows / past;
+        },
+        hzToField(hz),
+      );
+    await (await (await named(v.page, 'group', 'steady')).$('h3'))!.click();
+    await until('steady in focus', async () =>
+      (await textOf(v.page, '[aria-label="The field"]')).includes('steady'),
+    );
+    // Of a tone of 440 Hz rows are full there, and empty two octaves and more above.
+    await until('its tone, and nothing else', async () => {
+      const [tone, above, far] = [await inked(440), await inked(2000), await inked(6000)];
+      return tone > 0.6 && above < 0.1 && far < 0.1;
+    });
   });
   it('trim changes what is analysed; the monitor level and whether it is heard do not', async () => {
     const monitor = await named(v.page, 'slider', 'Monitor level of steady');
@@ -365,37 +399,38 @@ describe('other sounds', () => {
 });
 
 describe('the tempo', () => {
-  it('is found by listening: that of the drums, while they play', async () => {
-    const other = await visit(server.url, { autoplay: true });
-    try {
-      await playFerry(other.page);
-      await press(other.page, 'button', 'Tempo: who owns it');
-      await until('who owns it', () =>
-        other.page.$$eval('[role=combobox]', (all) => {
-          const e = all.find((x) => x.getAttribute('aria-label') === 'owned by');
-          e?.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
-          return e !== undefined;
-        }),
-      );
-      await press(other.page, 'option', 'found by listening');
-      await until('that the tempo is found', async () =>
-        (await textOf(other.page, 'header')).includes('found'),
-      );
-      // The demo's own: 112.5, or half or twice as much.
-      const bpm = async (): Promise<number> => Number.parseFloat(await textOf(other.page, 'header'));
-      await until(
-        'the tempo of the demo',
-        async () => {
-          const x = await bpm();
-          return [1, 0.5, 2].some((f) => Math.abs(x / (112.5 * f) - 1) < 0.015);
-        },
-        40000,
-      );
-      expect(other.noise).toEqual([]);
-    } finally {
-      await other.close();
-    }
-  });
+  it('is found by listening: that of the drums, while they play', () =>
+    behind(v, async () => {
+      const other = await visit(server.url, { autoplay: true });
+      try {
+        await playFerry(other.page);
+        await press(other.page, 'button', 'Tempo: who owns it');
+        await until('who owns it', () =>
+          other.page.$$eval('[role=combobox]', (all) => {
+            const e = all.find((x) => x.getAttribute('aria-label') === 'owned by');
+            e?.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
+            return e !== undefined;
+          }),
+        );
+        await press(other.page, 'option', 'found by listening');
+        await until('that the tempo is found', async () =>
+          (await textOf(other.page, 'header')).includes('found'),
+        );
+        // The demo's own: 112.5, or half or twice as much.
+        const bpm = async (): Promise<number> => Number.parseFloat(await textOf(other.page, 'header'));
+        await until(
+          'the tempo of the demo',
+          async () => {
+            const x = await bpm();
+            return [1, 0.5, 2].some((f) => Math.abs(x / (112.5 * f) - 1) < 0.015);
+          },
+          40000,
+        );
+        expect(other.noise).toEqual([]);
+      } finally {
+        await other.close();
+      }
+    }));
   it("is owned by one: typed, halved and doubled by a key, or the files' own again", async () => {
     await press(v.page, 'button', 'Tempo: who owns it');
     const choose = async (name: string): Promise<void> => {
@@ -426,32 +461,33 @@ describe('the tempo', () => {
 });
 
 describe('a live input', () => {
-  it('is found by a clap, and a stretch of what it heard plays as if live', async () => {
-    const mic = await visit(server.url, {
-      autoplay: true,
-      microphone: microphoneFile([
-        [0, 0.7, 0],
-        [900, 0.05, 0.8],
-      ]),
-    });
-    try {
-      await press(mic.page, 'button', 'Use a microphone');
-      await named(mic.page, 'button', '+ input');
-      await openMenu(mic.page, '+ input');
-      await press(mic.page, 'menuitem', 'Clap: find the microphone …');
-      await until('one that heard it', async () =>
-        (await textOf(mic.page, '[role=dialog] [role=status]')).includes('heard you best'),
-      );
-      await press(mic.page, 'button', 'Close');
-      await until('the dialogue gone', async () => (await mic.page.$('[role=dialog]')) === null);
-      await press(mic.page, 'button', 'recordings');
-      await press(mic.page, 'button', 'Keep beside it');
-      await until('the recording', async () =>
-        (await textOf(mic.page, '[aria-label=Inputs]')).includes('Microphone, recorded'),
-      );
-      expect(mic.noise).toEqual([]);
-    } finally {
-      await mic.close();
-    }
-  });
+  it('is found by a clap, and a stretch of what it heard plays as if live', () =>
+    behind(v, async () => {
+      const mic = await visit(server.url, {
+        autoplay: true,
+        microphone: microphoneFile([
+          [0, 0.7, 0],
+          [900, 0.05, 0.8],
+        ]),
+      });
+      try {
+        await press(mic.page, 'button', 'Use a microphone');
+        await named(mic.page, 'button', '+ input');
+        await openMenu(mic.page, '+ input');
+        await press(mic.page, 'menuitem', 'Clap: find the microphone …');
+        await until('one that heard it', async () =>
+          (await textOf(mic.page, '[role=dialog] [role=status]')).includes('heard you best'),
+        );
+        await press(mic.page, 'button', 'Close');
+        await until('the dialogue gone', async () => (await mic.page.$('[role=dialog]')) === null);
+        await press(mic.page, 'button', 'recordings');
+        await press(mic.page, 'button', 'Keep beside it');
+        await until('the recording', async () =>
+          (await textOf(mic.page, '[aria-label=Inputs]')).includes('Microphone, recorded'),
+        );
+        expect(mic.noise).toEqual([]);
+      } finally {
+        await mic.close();
+      }
+    }));
 });

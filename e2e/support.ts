@@ -259,6 +259,17 @@ export async function visit(
   };
 }
 
+/** Does something while a visit stands behind another tab: what it would draw, a machine without graphics cannot spare twice. */
+export async function behind(v: Visit, what: () => Promise<void>): Promise<void> {
+  const front = await v.browser.newPage();
+  await front.bringToFront();
+  try {
+    await what();
+  } finally {
+    await front.close();
+    await v.page.bringToFront();
+  }
+}
 /** What bears this role and accessible name. */
 export function named(page: Page, role: string, name: string): Promise<ElementHandle<Element>> {
   return until(`a ${role} called “${name}”`, () => called(page, role, name));
