@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { called } from './called';
 import { withFerry } from './stage';
 import {
+  behind,
   choose,
   enter,
   Listener,
@@ -106,56 +107,58 @@ describe('outputs', () => {
     await until('it as it was', async () => (await lamps()).length === 7);
   });
 
-  it('an overlay works from another browser, without a safe address, opened before anything, with its image', async () => {
-    const other = await visit(null, { host: 'stream.test' });
-    try {
-      await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=${server.key()}`, {
-        waitUntil: 'load',
-      });
-      expect(
-        await other.page.evaluate(() => [
-          isSecureContext,
-          getComputedStyle(document.body).backgroundColor,
-          getComputedStyle(document.documentElement).backgroundColor,
-        ]),
-      ).toEqual([false, 'rgba(0, 0, 0, 0)', 'rgba(0, 0, 0, 0)']);
-      const pixel = (x: number, y: number): Promise<number[]> => overlayPixel(other.page, x, y);
-      await until('the frame', async () => (await pixel(4, 360))[3] === 255);
-      expect((await pixel(640, 360))[3]).toBe(0); // nothing over the host
-      await until("the badge's own ink", async () => {
-        const [r, g, b] = await pixel(118, 602);
-        return r! > 200 && g! > 150 && b! > 30;
-      });
-      // At rest it ends 75 pixels above its middle; each stroke takes it beyond.
-      await until('it to move with the drums', async () => (await pixel(118, 602 - 80))[3]! > 128);
-      // A bridge that is started anew: the page finds it by itself.
-      await server.restart();
-      const listener = new Listener(server, 'frame');
-      await until('values again', () => listener.frames > 5, 60000);
-      listener.close();
-      expect((await pixel(4, 360))[3]).toBe(255);
-      const refused = await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=wrong`);
-      expect(refused!.status()).toBe(403);
-      expect((await other.page.goto(`http://stream.test:${server.port}/`))!.status()).toBe(403);
-      expect(other.strangers).toEqual([]);
-    } finally {
-      await other.close();
-    }
-  });
+  it('an overlay works from another browser, without a safe address, opened before anything, with its image', () =>
+    behind(v, async () => {
+      const other = await visit(null, { host: 'stream.test' });
+      try {
+        await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=${server.key()}`, {
+          waitUntil: 'load',
+        });
+        expect(
+          await other.page.evaluate(() => [
+            isSecureContext,
+            getComputedStyle(document.body).backgroundColor,
+            getComputedStyle(document.documentElement).backgroundColor,
+          ]),
+        ).toEqual([false, 'rgba(0, 0, 0, 0)', 'rgba(0, 0, 0, 0)']);
+        const pixel = (x: number, y: number): Promise<number[]> => overlayPixel(other.page, x, y);
+        await until('the frame', async () => (await pixel(4, 360))[3] === 255);
+        expect((await pixel(640, 360))[3]).toBe(0); // nothing over the host
+        await until("the badge's own ink", async () => {
+          const [r, g, b] = await pixel(118, 602);
+          return r! > 200 && g! > 150 && b! > 30;
+        });
+        // At rest it ends 75 pixels above its middle; each stroke takes it beyond.
+        await until('it to move with the drums', async () => (await pixel(118, 602 - 80))[3]! > 128);
+        // A bridge that is started anew: the page finds it by itself.
+        await server.restart();
+        const listener = new Listener(server, 'frame');
+        await until('values again', () => listener.frames > 5, 60000);
+        listener.close();
+        expect((await pixel(4, 360))[3]).toBe(255);
+        const refused = await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=wrong`);
+        expect(refused!.status()).toBe(403);
+        expect((await other.page.goto(`http://stream.test:${server.port}/`))!.status()).toBe(403);
+        expect(other.strangers).toEqual([]);
+      } finally {
+        await other.close();
+      }
+    }));
 
-  it('the stand-in streaming page shows the overlay over the camera, and names are redirected to the one address', async () => {
-    const other = await visit(`http://localhost:${server.port}/`);
-    try {
-      expect(other.page.url()).toBe(server.url);
-      await other.page.goto(`${server.url}stream/frame?key=${server.key()}`, { waitUntil: 'load' });
-      await until('the overlay in the stream', async () => {
-        const frame = other.page.frames().find((f) => f.url().includes('/overlay/'));
-        return frame && (await overlayPixel(frame, 4, 360).catch(() => [0, 0, 0, 0]))[3] === 255;
-      });
-    } finally {
-      await other.close();
-    }
-  });
+  it('the stand-in streaming page shows the overlay over the camera, and names are redirected to the one address', () =>
+    behind(v, async () => {
+      const other = await visit(`http://localhost:${server.port}/`);
+      try {
+        expect(other.page.url()).toBe(server.url);
+        await other.page.goto(`${server.url}stream/frame?key=${server.key()}`, { waitUntil: 'load' });
+        await until('the overlay in the stream', async () => {
+          const frame = other.page.frames().find((f) => f.url().includes('/overlay/'));
+          return frame && (await overlayPixel(frame, 4, 360).catch(() => [0, 0, 0, 0]))[3] === 255;
+        });
+      } finally {
+        await other.close();
+      }
+    }));
 
   it('every hit reaches an overlay page by itself, however seldom it draws', async () => {
     const other = await visit(null);

@@ -445,13 +445,14 @@ export function microphoneFile(
   return file;
 }
 
-/** What comes in has come: no passage of a colour, a place or an opacity that ends is still going. */
+/** What came over the page has come: what lies there no longer goes to another opacity or place. */
 async function settled(page: Page): Promise<void> {
   await until('what comes in has come', () =>
     page.evaluate(() =>
-      document
-        .getAnimations()
-        .every((a) => a.playState !== 'running' || a.effect?.getComputedTiming().endTime === Infinity),
+      document.getAnimations().every((a) => {
+        const at = (a.effect as KeyframeEffect | null)?.target;
+        return a.playState !== 'running' || !at?.matches('.MuiModal-root, .MuiModal-root > *');
+      }),
     ),
   );
 }

@@ -495,7 +495,11 @@ export async function playFerry(): Promise<void> {
     await Promise.all([unlocking, saveNow()]);
     return;
   }
-  await enter(await loadFerry(), { ...EMPTY_MEMORY, playing: true });
+  try {
+    await enter(await loadFerry(), { ...EMPTY_MEMORY, playing: true });
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : 'The ferry could not be opened.');
+  }
   await unlocking;
 }
 
