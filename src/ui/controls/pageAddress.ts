@@ -7,9 +7,9 @@ export function usePageAddress(): {
   readonly at: (path: string) => string | null;
   readonly reachable: boolean;
 } {
-  const report = useSession((s) => s.outlets),
-    { key, address } = report ?? {},
-    elsewhere = report?.elsewhere[0];
+  const key = useSession((s) => s.outlets?.key),
+    address = useSession((s) => s.outlets?.address),
+    elsewhere = useSession((s) => s.outlets?.elsewhere[0]);
   return {
     reachable: elsewhere !== undefined,
     at: (path) => (key && address ? `${elsewhere ?? address}${path}?key=${key}` : null),

@@ -25,6 +25,7 @@ import {
   undo,
 } from '../../core/show';
 import { db, getSetting, keepMedia, KeepError, mediaOf, namesOfMedia, setSetting } from '../../data/database';
+import { keepSame } from '../../core/keepSame';
 import type { Act, Performed } from '../../core/acts';
 import type { Stood } from '../../core/plan';
 import { Journal } from '../../data/journal';
@@ -318,13 +319,14 @@ function adopt(history: History, memory: Memory, phase: Phase, savedAt = 0): voi
             : 'The outputs’ thread had stopped. It was started again; lamps and pages were held for a moment.',
         );
       },
-      input: (id, state) => set((s) => ({ inputs: { ...s.inputs, [id]: state } })),
+      input: (id, state) => set((s) => ({ inputs: keepSame(s.inputs, { ...s.inputs, [id]: state }) })),
       learned: (now) => {
         learned = now;
         if (!sameStage(get().stage, now.stage)) set({ stage: now.stage });
         void keepMemory();
       },
-      outlets: (outlets) => set({ outlets }),
+      // They are told many times a second: what is as it was must not have all that shows it made anew.
+      outlets: (outlets) => set((s) => ({ outlets: keepSame(s.outlets, outlets) })),
       armed: (armed) => set({ armed }),
       standing: (standing) => set({ standing }),
       midiSaid: (midiSaid) => set({ midiSaid }),
