@@ -329,6 +329,19 @@ describe('routes beside each other', () => {
   });
   it('a parameter is taken over by hand, counted in the frame, and given back', async () => {
     const track = await named(v.page, 'slider', 'Ferry · height by hand');
+    /** From where to where the box of its mark goes, in shares of the track. */
+    const markBox = (): Promise<readonly number[]> =>
+      track.evaluate((e) => {
+        const all = e.getBoundingClientRect(),
+          on = e.querySelector('[data-mark]')!.getBoundingClientRect();
+        return [(on.left - all.left) / all.width, (on.right - all.left) / all.width];
+      });
+    /** Free, the mark is painted within a box over the whole track; held, it is a box of its own. */
+    const spans = async (): Promise<boolean> => {
+      const [from, to] = await markBox();
+      return from! <= 0 && to! >= 1;
+    };
+    expect(await spans()).toBe(true);
     await track.focus();
     await v.page.keyboard.down('Shift');
     for (let i = 0; i < 6; i++) await v.page.keyboard.press('ArrowRight');
@@ -339,8 +352,13 @@ describe('routes beside each other', () => {
       await new Promise((r) => setTimeout(r, 400));
       return a > 20 && a === (await now('ferry/height'));
     });
+    await until('its mark at the far end, where it is held', async () => {
+      const [from, to] = await markBox();
+      return from! > 0.5 && to! - from! < 0.5;
+    });
     await press(v.page, 'button', '1 by hand give back all');
     await until('it moves again', async () => (await now('ferry/height')) < 20);
+    expect(await spans()).toBe(true);
     expect(await called(v.page, 'button', '1 by hand give back all')).toBeNull();
   });
 });

@@ -445,14 +445,13 @@ export function microphoneFile(
   return file;
 }
 
-/** What came over the page has come: what lies there no longer goes to another opacity or place. */
+/** What came over the page has come: it is quite there, and goes nowhere. */
 async function settled(page: Page): Promise<void> {
   await until('what comes in has come', () =>
-    page.evaluate(() =>
-      document.getAnimations().every((a) => {
-        const at = (a.effect as KeyframeEffect | null)?.target;
-        return a.playState !== 'running' || !at?.matches('.MuiModal-root, .MuiModal-root > *');
-      }),
+    page.$$eval('.MuiModal-root > *', (all) =>
+      all
+        .filter((e) => e.checkVisibility({ visibilityProperty: true }))
+        .every((e) => getComputedStyle(e).opacity === '1' && e.getAnimations().length === 0),
     ),
   );
 }

@@ -4,6 +4,10 @@ import { useRef } from 'react';
 import { FONT } from '../theme/tokens';
 import { live, useFrame } from '../live/live';
 
+/** Least time between two numbers, in ms, with a graphics card and without. */
+const EVERY_MS = 80,
+  EVERY_MS_DRAWN = 190;
+
 /**
  * A number that changes as fast as the sound, written straight into the page a dozen times a second: more cannot be read. Where
  * the processor draws, five times: each time the page is laid out anew.
@@ -20,7 +24,7 @@ export function LiveText({
   const ref = useRef<HTMLSpanElement>(null);
   const last = useRef({ at: 0, text: '' });
   useFrame((now) => {
-    if (now - last.current.at < (live.everyMs ? 190 : 80) || !ref.current) return;
+    if (now - last.current.at < (live.everyMs ? EVERY_MS_DRAWN : EVERY_MS) || !ref.current) return;
     const text = read(now);
     last.current.at = now;
     if (text !== last.current.text) {

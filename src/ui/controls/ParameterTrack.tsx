@@ -200,7 +200,8 @@ export function ParameterTrack({
           )}
         </Box>
       ))}
-      <Box ref={mark} sx={(t) => (byHand ? held(t) : free(t))} />
+      {/* Another element for each: what is written straight into one must not stay in the other. */}
+      <Box key={byHand ? 'held' : 'free'} ref={mark} data-mark sx={(t) => (byHand ? held(t) : free(t))} />
     </Box>
   );
 }

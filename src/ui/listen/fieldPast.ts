@@ -1,19 +1,15 @@
 import { SPECTRUM_POINTS } from '../../core/audio';
 import { TRACE_COLUMNS } from '../../core/plan';
 import { clamp } from '../../core/units';
+import type { FieldData } from '../live/live';
 
-/** Rows of history, and how many columns each stands for. */
-export const ROWS = 40;
+/** Rows of history, and how many columns each stands for: all of them are still in the ring. */
+const ROWS = 40;
 export const COLUMNS_PER_ROW = 12;
 const MIDDLE = COLUMNS_PER_ROW / 2;
 /** How faint the newest and the oldest row are. */
 const FAINT_NEW = 0.05,
   FAINT_OLD = 0.67;
-
-export interface FieldData {
-  readonly data: Float32Array;
-  readonly head: Int32Array;
-}
 
 /**
  * The past of a spectrum, printed in dashes: thicker where it was louder, fainter the longer ago. Each row is drawn once and then
@@ -22,10 +18,10 @@ export interface FieldData {
 export class FieldPast {
   readonly #peak = new Float32Array(SPECTRUM_POINTS);
   /** Of each row that is drawn, by its number, whether it was heard by then: what is read in later is drawn anew. */
-  readonly #heard = new Uint8Array(ROWS + 2);
+  readonly #heard = new Uint8Array(ROWS);
   #g: OffscreenCanvasRenderingContext2D | null = null;
   #fade: CanvasGradient | null = null;
-  #ink = '';
+  #as = '';
   /** The newest row that is drawn. */
   #newest = -1;
 
@@ -44,8 +40,16 @@ export class FieldPast {
     const head = Atomics.load(at, 0),
       row = Math.max(1, Math.round((top * scale) / ROWS)),
       whole = Math.floor((head + 1) / COLUMNS_PER_ROW) - 1;
-    const pen = this.#pen(Math.max(1, Math.round(width * scale)), row * ROWS, ink);
-    if (whole < this.#newest || this.#isStale(data, head)) this.#newest = -1;
+    const as = `${width} ${top} ${scale} ${ink} ${ground}`;
+    if (!this.#g || as !== this.#as) {
+      this.#as = as;
+      this.#g = new OffscreenCanvas(Math.max(1, Math.round(width * scale)), row * ROWS).getContext('2d')!;
+      this.#g.fillStyle = ink;
+      this.#fade = fadeOf(g, top, ground);
+      this.#newest = -1;
+    }
+    const pen = this.#g;
+    if (whole < this.#newest || this.#isStale(data)) this.#newest = -1;
     if (this.#newest < 0 || whole - this.#newest >= ROWS) {
       pen.clearRect(0, 0, pen.canvas.width, pen.canvas.height);
       this.#newest = Math.max(-1, whole - ROWS);
@@ -57,7 +61,7 @@ export class FieldPast {
     while (this.#newest < whole) {
       this.#newest++;
       this.#heard[this.#newest % ROWS] = Number(isHeard(data, this.#newest));
-      this.#dash(pen, data, head, (ROWS - 1 - (whole - this.#newest)) * row, row);
+      this.#dash(pen, data, (ROWS - 1 - (whole - this.#newest)) * row, row);
     }
     const come = ((head + 1) % COLUMNS_PER_ROW) / COLUMNS_PER_ROW,
       below = Math.round((1 - come) * row),
@@ -74,40 +78,22 @@ export class FieldPast {
       pen.canvas.width / scale,
       seen / scale,
     );
-    this.#fade ??= fadeOf(g, top, ground);
-    g.fillStyle = this.#fade;
+    g.fillStyle = this.#fade!;
     g.fillRect(0, 0, width, bottom);
     return row / scale / COLUMNS_PER_ROW;
   }
-  #pen(width: number, height: number, ink: string): OffscreenCanvasRenderingContext2D {
-    let g = this.#g;
-    if (g?.canvas.width !== width || g.canvas.height !== height || this.#ink !== ink) {
-      this.#g = g = new OffscreenCanvas(width, height).getContext('2d')!;
-      g.fillStyle = this.#ink = ink;
-      this.#fade = null;
-      this.#newest = -1;
-    }
-    return g;
-  }
   /** Whether a row that is drawn has been heard since, or belongs to what is gone. */
-  #isStale(data: Float32Array, head: number): boolean {
+  #isStale(data: Float32Array): boolean {
     for (let r = this.#newest; r >= 0 && r > this.#newest - ROWS; r--) {
-      if (r * COLUMNS_PER_ROW <= head - TRACE_COLUMNS) return false;
       if (Number(isHeard(data, r)) !== this.#heard[r % ROWS]) return true;
     }
     return false;
   }
-  #dash(
-    g: OffscreenCanvasRenderingContext2D,
-    data: Float32Array,
-    head: number,
-    y: number,
-    height: number,
-  ): void {
+  #dash(g: OffscreenCanvasRenderingContext2D, data: Float32Array, y: number, height: number): void {
     const peak = this.#peak.fill(-200),
       from = this.#newest * COLUMNS_PER_ROW,
       dx = g.canvas.width / (SPECTRUM_POINTS - 1);
-    for (let c = Math.max(from, head - TRACE_COLUMNS + 1); c < from + COLUMNS_PER_ROW; c++) {
+    for (let c = from; c < from + COLUMNS_PER_ROW; c++) {
       const at = (c % TRACE_COLUMNS) * SPECTRUM_POINTS;
       for (let i = 0; i < SPECTRUM_POINTS; i++) {
         const db = data[at + i]!;

@@ -33,6 +33,7 @@ export class FieldScale {
         width,
         height,
         scale,
+        ink('--line'),
         ink('--night'),
         ink('--ground'),
         ink('--word'),

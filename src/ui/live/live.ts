@@ -5,6 +5,12 @@ import { EventReader } from '../../engine/memory/eventRing';
 import { FrameReader } from '../../engine/memory/frames';
 import type { Blocks } from '../../engine/memory/messages';
 
+/** Spectra of the sound in focus: a ring of columns, and the number of the newest. */
+export interface FieldData {
+  readonly data: Float32Array;
+  readonly head: Int32Array;
+}
+
 /** However long a turn took, the next one comes after so long. */
 const LONGEST_REST_MS = 200;
 
@@ -17,7 +23,7 @@ class Live {
   map: PlanMap | null = null;
   frame: FrameReader | null = null;
   traces: Traces | null = null;
-  field: { data: Float32Array; head: Int32Array } | null = null;
+  field: FieldData | null = null;
   #events: EventReader | null = null;
   /** When each event signal last happened (`performance.now()`) and how strong it was. */
   readonly lastEvent = new Map<number, { at: number; strength: number }>();

@@ -497,23 +497,22 @@ export async function playFerry(): Promise<void> {
     await Promise.all([unlocking, saveNow()]);
     return;
   }
-  try {
-    await enter(await loadFerry(), { ...EMPTY_MEMORY, playing: true });
-  } catch (e) {
-    say('warning', e instanceof Error ? e.message : 'The ferry could not be opened.');
-  }
+  await enterFresh(loadFerry, 'The ferry could not be opened.');
   await unlocking;
 }
 
 /** One of the small example shows, playing. */
 export async function playExample(id: string): Promise<void> {
   const unlocking = engine?.unlock();
-  try {
-    await enter(await loadExample(id), { ...EMPTY_MEMORY, playing: true });
-  } catch (e) {
-    say('warning', e instanceof Error ? e.message : 'The example could not be opened.');
-  }
+  await enterFresh(() => loadExample(id), 'The example could not be opened.');
   await unlocking;
+}
+async function enterFresh(load: () => Promise<Show>, otherwise: string): Promise<void> {
+  try {
+    await enter(await load(), { ...EMPTY_MEMORY, playing: true });
+  } catch (e) {
+    say('warning', e instanceof Error ? e.message : otherwise);
+  }
 }
 
 function newId(): string {
