@@ -59,7 +59,9 @@ export function FarBankPlace() {
       >
         <Pane
           title="The sail"
-          says={rate > 0 ? `drawn, ${rate} ${rate === 1 ? 'picture' : 'pictures'} a second` : 'is being drawn'}
+          says={
+            rate > 0 ? `drawn, ${rate} ${rate === 1 ? 'picture' : 'pictures'} a second` : 'is being drawn'
+          }
           place="picture"
         >
           <Fitted>
