@@ -32,6 +32,6 @@ const config = {
       globalTeardown: '<rootDir>/e2e/leftovers.ts',
     },
   ],
-  testTimeout: 240000,
+  testTimeout: 420000,
 };
 export default config;

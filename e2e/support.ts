@@ -13,14 +13,16 @@ import type { MeasureHandle } from '../src/ui/state/session';
 
 const root = process.cwd();
 
+/** What did not come within so long on a machine that others use as well does not come. */
+const PATIENCE_MS = 90000;
 /**
- * Waits for a state, not for a time, and leaves the page as long to itself as a look into it took.
+ * Waits for a state, not for a time, and leaves the page twice as long to itself as a look into it took.
  * @throws Error that names what was waited for
  */
 export async function until<T>(
   what: string,
   look: () => T | Promise<T>,
-  ms = 60000,
+  ms = PATIENCE_MS,
 ): Promise<NonNullable<T>> {
   const end = Date.now() + ms;
   for (;;) {
@@ -29,7 +31,7 @@ export async function until<T>(
     if (value) return value as NonNullable<T>;
     const now = Date.now();
     if (now > end) throw new Error(`waited ${ms / 1000} s, and still not: ${what}`);
-    await new Promise((r) => setTimeout(r, Math.min(100, Math.max(25, now - from))));
+    await new Promise((r) => setTimeout(r, Math.min(300, Math.max(25, 2 * (now - from)))));
   }
 }
 
@@ -222,6 +224,7 @@ export async function visit(
   const noise: string[] = [],
     strangers: string[] = [];
   const watch = (page: Page): void => {
+    page.setDefaultTimeout(PATIENCE_MS);
     page.on('console', (m) => {
       if (m.type() === 'error') noise.push(m.text());
     });

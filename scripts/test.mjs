@@ -91,7 +91,7 @@ await check([
 ]);
 // Unit tests two at a time. Of the real interface one file after the other: each takes both cores for its sound and its picture.
 jest('unit tests', ['--selectProjects', 'unit', '--maxWorkers=2'], 20);
-jest('the real interface', ['--selectProjects', 'e2e', '--runInBand'], 60);
+jest('the real interface', ['--selectProjects', 'e2e', '--runInBand'], 80);
 say(`${Math.round((performance.now() - began) / 60000)} minutes.`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

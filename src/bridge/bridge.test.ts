@@ -61,7 +61,7 @@ function connect(query: string, headers: Record<string, string> = {}): Promise<P
   });
 }
 async function until(what: () => boolean): Promise<void> {
-  const end = Date.now() + 6000;
+  const end = Date.now() + 30000;
   while (!what()) {
     if (Date.now() > end) throw new Error(`waited for ${what}`);
     await new Promise((r) => setTimeout(r, 3));
