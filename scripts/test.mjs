@@ -21,8 +21,9 @@ ensureOthers();
 ensureBuild();
 process.env.CHROMIUM = chromiumPath();
 
-/** So many files are named when all are through, to see where the time goes. */
-const SLOWEST = 8;
+/** So many files and long tests are named when all are through, to see where the time goes. */
+const SLOWEST = 8,
+  LONG_MS = 10000;
 let passed = 0,
   failed = 0;
 const began = performance.now();
@@ -73,6 +74,9 @@ function jest(what, args, minutes) {
     const took = ({ startTime, endTime }) => Math.round((endTime - startTime) / 1000),
       slowest = [...testResults].sort((a, b) => took(b) - took(a)).slice(0, SLOWEST);
     say(`the slowest: ${slowest.map((r) => `${path.basename(r.name)} ${took(r)} s`).join(', ')}.`);
+    const tests = testResults.flatMap((r) => r.assertionResults).filter((t) => t.duration > LONG_MS);
+    for (const t of tests.sort((a, b) => b.duration - a.duration).slice(0, SLOWEST))
+      say(`  ${Math.round(t.duration / 1000)} s: ${t.fullName}`);
     passed += numPassedTests;
     failed += numFailedTests;
     // A file that could not even be loaded has no failed test, and is a failure all the same.
