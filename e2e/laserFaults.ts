@@ -45,89 +45,57 @@ const served = (server: Server): Promise<true> =>
 export interface LaserFault {
   readonly fault: string;
   readonly darkMs: number;
-  /** The longest that this process was held up meanwhile, in ms: so much later a packet may have been seen than it came. */
-  readonly heldMs: number;
   readonly litLater: number;
 }
-const LATER_MS = 400,
-  LOOK_MS = 5;
-/** Watches how long this process is held up. @returns how to stop, with the longest of it in ms */
-function watchHeld(): () => number {
-  let before = performance.now(),
-    longest = 0;
-  const timer = setInterval(() => {
-    const now = performance.now();
-    longest = Math.max(longest, now - before - LOOK_MS);
-    before = now;
-  }, LOOK_MS);
-  return () => {
-    clearInterval(timer);
-    return Math.max(longest, performance.now() - before - LOOK_MS);
-  };
-}
-/**
- * Light just now: a machine that is held up may have had it dark before the fault, which proves nothing. Its points are looked for
- * as they come, so that the fault follows them at once.
- * @returns how to stop watching how long this process is held up from now on
- */
-async function litNow(page: Page, projector: Projector): Promise<() => number> {
+const LATER_MS = 400;
+/** Light just now: a machine that is held up may have had it dark before the fault, which proves nothing. It is seen as it comes, so that the fault follows it at once. */
+async function litNow(page: Page, projector: Projector): Promise<void> {
   await until('light at the projector', async () => {
     await armLaser(page);
     const from = performance.now();
-    while (performance.now() < from + 1000) {
-      await new Promise((r) => setTimeout(r, 2));
-      if (projector.litAt > from) return true;
-    }
-    return false;
+    return until('a lit point', () => projector.litAt > from, 1000).catch(() => false);
   });
-  return watchHeld();
 }
-async function after(
-  projector: Projector,
-  fault: string,
-  from: number,
-  held: () => number,
-): Promise<LaserFault> {
+async function after(projector: Projector, fault: string, from: number): Promise<LaserFault> {
   await new Promise((r) => setTimeout(r, LATER_MS));
   const last = projector.litAt;
   await new Promise((r) => setTimeout(r, LATER_MS));
   return {
     fault,
     darkMs: last - from,
-    heldMs: held(),
     litLater: projector.seen.filter((p) => p.at > last && p.r + p.g + p.b > 0).length,
   };
 }
 
 /** The thread that makes its points stands still. */
 export async function pointsStop(page: Page, projector: Projector): Promise<LaserFault> {
-  const worker = await threadOf(page, 'outlets'),
-    held = await litNow(page, projector),
-    from = performance.now();
+  const worker = await threadOf(page, 'outlets');
+  await litNow(page, projector);
+  const from = performance.now();
   void worker
     .evaluate(() => {
       for (;;);
     })
     .catch(() => undefined);
-  const seen = await after(projector, 'thread of its points stopped', from, held);
+  const seen = await after(projector, 'thread of its points stopped', from);
   // The thread is started again, and the window drives again.
   await until('it to be told', async () => (await named(page, 'button', 'make ready')) !== null);
   return seen;
 }
 /** The server stands still for a while, as when a machine is put to sleep, and goes on. */
 export async function serverSleeps(page: Page, server: Server, projector: Projector): Promise<LaserFault> {
-  const held = await litNow(page, projector);
+  await litNow(page, projector);
   const from = performance.now();
   process.kill(server.pid(), 'SIGSTOP');
   await new Promise((r) => setTimeout(r, 300));
   process.kill(server.pid(), 'SIGCONT');
-  return after(projector, 'server stopped and gone on', from, held);
+  return after(projector, 'server stopped and gone on', from);
 }
 export async function serverKilled(page: Page, server: Server, projector: Projector): Promise<LaserFault> {
-  const held = await litNow(page, projector);
+  await litNow(page, projector);
   const from = performance.now();
   await serverAgain(server);
-  return after(projector, 'server killed', from, held);
+  return after(projector, 'server killed', from);
 }
 /** The page crashes; the next one opens in its place. */
 export async function pageCrashed(
@@ -136,17 +104,17 @@ export async function pageCrashed(
   url: string,
   projector: Projector,
 ): Promise<LaserFault> {
-  const pid = await rendererOf(page),
-    held = await litNow(page, projector),
-    from = performance.now();
+  const pid = await rendererOf(page);
+  await litNow(page, projector);
+  const from = performance.now();
   process.kill(pid, 'SIGKILL');
-  const seen = await after(projector, 'page crashed', from, held),
+  const seen = await after(projector, 'page crashed', from),
     next = await browser.newPage();
   await next.goto(url, { waitUntil: 'load' });
   await named(next, 'button', '1 Listen');
   await new Promise((r) => setTimeout(r, LATER_MS));
   return {
     ...seen,
-    litLater: seen.litLater + projector.seen.filter((p) => p.at > from + 200 + seen.heldMs && p.g > 0).length,
+    litLater: seen.litLater + projector.seen.filter((p) => p.at > from + 200 && p.g > 0).length,
   };
 }

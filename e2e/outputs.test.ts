@@ -133,7 +133,7 @@ describe('outputs', () => {
         // A bridge that is started anew: the page finds it by itself.
         await server.restart();
         const listener = new Listener(server, 'frame');
-        await until('values again', () => listener.frames > 5, 60000);
+        await until('values again', () => listener.frames > 5);
         listener.close();
         expect((await pixel(4, 360))[3]).toBe(255);
         const refused = await other.page.goto(`http://stream.test:${server.port}/overlay/frame?key=wrong`);
@@ -179,7 +179,7 @@ describe('outputs', () => {
         Number(await other.page.$eval('canvas', (c) => c.dataset.arrived ?? 'NaN'));
       await until('the page to draw', async () => (await sparks()) === 0);
       await v.page.keyboard.press('Space');
-      await until('eight hits', () => listener.arrivals.length >= 8, 60000);
+      await until('eight hits', () => listener.arrivals.length >= 8);
       await v.page.keyboard.press('Space');
       await until('a spark of each', async () => {
         const n = listener.arrivals.length;

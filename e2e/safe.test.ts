@@ -77,9 +77,9 @@ describe('a laser, when something fails', () => {
     ['the server is killed', () => serverKilled(v.page, own, projector)],
     ['the page crashes', () => pageCrashed(v.browser, v.page, own.url, projector)],
   ] as const)('is dark at once when %s, and not lit again by itself', async (_, fault) => {
-    const { darkMs, heldMs, litLater } = await fault();
-    // 58 ms by construction; the bench tells what they are. What was seen late, because this process was held up, was not late.
-    expect(darkMs - heldMs).toBeLessThan(150);
+    const { darkMs, litLater } = await fault();
+    // 58 ms by construction; the bench tells what they are.
+    expect(darkMs).toBeLessThan(150);
     expect(litLater).toBe(0);
   });
 });

@@ -88,14 +88,10 @@ export async function startServer({ demo = false } = {}): Promise<Server> {
     started.stderr.on('data', (d: Buffer) => {
       said += d.toString();
     });
-    await until(
-      `the server to be ready; it said: ${said}`,
-      () => {
-        if (started.exitCode !== null) throw new Error(`the server ended: ${said}`);
-        return said.includes('is ready');
-      },
-      60000,
-    );
+    await until(`the server to be ready; it said: ${said}`, () => {
+      if (started.exitCode !== null) throw new Error(`the server ended: ${said}`);
+      return said.includes('is ready');
+    });
     await until('where OSC is heard', () => (heard = /OSC is heard at (\S+:\d+)/.exec(said)?.[1] ?? ''));
   };
   const stop = async (): Promise<void> => {
