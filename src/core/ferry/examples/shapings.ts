@@ -23,4 +23,3 @@ export const WAVE: Partial<Route> = {
 export const straight = (fallMs: number): Partial<Route> => ({
   shaping: { strike: { holdMs: 0, fallMs }, clamp: { low: 0, high: 1 }, amount: 1 },
 });
-export const NIGHT = { first: '#0d1a22', last: '#1d3340' } as const;

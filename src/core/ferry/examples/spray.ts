@@ -1,6 +1,8 @@
 import { WHOLE_PICTURE, type Show } from '../../show/types';
-import { laid, NIGHT } from './shapings';
+import { laid } from './shapings';
 import { Sheet, type ExampleMedia } from './sheet';
+
+const NIGHT = { first: '#0d1a22', last: '#1d3340' } as const;
 
 export function spray(media: ExampleMedia): Show {
   const s = new Sheet('example-spray', 'Spray at the bow', media);
