@@ -194,6 +194,28 @@ export async function settled(
   });
 }
 
+/** Begins to look at each picture of a page. @returns what tells whether one had a red above this somewhere, 0 to 255 */
+export async function flared(page: Page, above: number): Promise<() => Promise<boolean>> {
+  const seen = await page.evaluateHandle((least) => {
+    const shown = document.querySelector('canvas')!,
+      copy = document.createElement('canvas'),
+      found = { any: false };
+    copy.width = shown.width;
+    copy.height = shown.height;
+    const g = copy.getContext('2d', { willReadFrequently: true })!;
+    g.globalCompositeOperation = 'copy';
+    const look = (): void => {
+      g.drawImage(shown, 0, 0);
+      const { data } = g.getImageData(0, 0, copy.width, copy.height);
+      for (let i = 0; i < data.length && !found.any; i += 4) found.any = data[i]! > least;
+      if (!found.any) requestAnimationFrame(look);
+    };
+    look();
+    return found;
+  }, above);
+  return () => seen.evaluate((found) => found.any);
+}
+
 /** Begins to look at one point of a page that is covered now. @returns what waits until it is seen not to be, and tells when that was, in ms since the epoch */
 export async function watched(page: Page, x: number, y: number): Promise<() => Promise<number>> {
   const seen = await page.evaluateHandle(

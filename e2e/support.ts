@@ -183,7 +183,8 @@ export async function visit(
   const profile = mkdtempSync(path.join(os.tmpdir(), 'batucada-profile-'));
   const gpu =
     card && existsSync('/usr/lib/x86_64-linux-gnu/dri')
-      ? ['--use-angle=gl-egl', '--ignore-gpu-blocklist']
+      ? // The browser puts its window together by itself: done by such a driver, that takes most of the time there is.
+        ['--use-angle=gl-egl', '--ignore-gpu-blocklist', '--disable-gpu-compositing']
       : [];
   const browser = await puppeteer.launch({
     executablePath: machine ? onMachine(machine, profile) : CHROMIUM,

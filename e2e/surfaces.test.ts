@@ -7,11 +7,11 @@ import { newEdgeForm, newFigure, type Figure } from '../src/core/show';
 import { PAGE_HOLD_MS } from '../src/engine/memory/bridgePlan';
 import {
   FIREFOX,
+  flared,
   openFirefox,
   type PageBrowser,
   PageKit,
   type Pixels,
-  pixelsOf,
   settled,
   watched,
 } from './pageKit';
@@ -151,11 +151,10 @@ describe.each(BROWSERS)('a page in %s', (_, launch) => {
     kit.show({ figures: [ground, edge({}, { ink: '#ff0000', thick: 0 })] });
     kit.set();
     await settled(page, 'no border', (now) => now.red(5, 180) < 100);
-    kit.event('edge/spark', 100);
-    await until('a spark', async () => {
-      const now = await pixelsOf(page);
-      for (let i = 0; i < now.data.length; i += 4) if (now.data[i]! > 250) return true;
-      return false;
+    const spark = await flared(page, 250);
+    await until('a spark', () => {
+      kit.event('edge/spark', 100);
+      return spark();
     });
     await settled(page, 'it gone', (now) => !now.data.some((x, i) => i % 4 === 0 && x > 250));
   });

@@ -17,8 +17,8 @@ import {
   PICTURE_WIDTH,
   type FigureForm,
 } from '../../src/core/figures/kinds';
-import { finishParameters, groupParameters } from '../../src/core/finishes/kinds';
-import { newFinishForm } from '../../src/core/finishes/kinds';
+import { groupParameters } from '../../src/core/finishes/groupsAndCamera';
+import { finishParameters, newFinishForm } from '../../src/core/finishes/kinds';
 import { toLinear } from '../../src/core/parameters/colour';
 import { parameterSize, type ParameterDescription } from '../../src/core/parameters/description';
 import { newFigure } from '../../src/core/show/pictureCommands';

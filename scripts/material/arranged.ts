@@ -257,8 +257,12 @@ export function makeArranged(
   const folder = mkdtempSync(path.join(os.tmpdir(), 'batucada-chart-'));
   let played: Played;
   try {
-    writeFileSync(path.join(folder, 'a.mma'), text);
-    execFileSync('mma', [path.join(folder, 'a.mma'), '-f', path.join(folder, 'a.mid')], { stdio: 'ignore' });
+    // The generator plays by chance too: with its own seed, a piece is the same from run to run.
+    writeFileSync(path.join(folder, 'a.mma'), `RndSeed ${seed}\n${text}`);
+    execFileSync('mma', [path.join(folder, 'a.mma'), '-f', path.join(folder, 'a.mid')], {
+      stdio: 'ignore',
+      env: { ...process.env, PYTHONHASHSEED: '0' },
+    });
     played = readMidi(readFileSync(path.join(folder, 'a.mid')));
   } catch {
     return null;

@@ -144,4 +144,10 @@ describe('arranged pieces (need mma and a soundfont; skipped without)', () => {
     for (const p of song.parts) expect(peak(p.left)).toBeGreaterThan(1e-4);
     expect(song.parts.some((p) => p.role === 'bass' || p.role === 'chords')).toBe(true);
   });
+  arranges('are the same each time they are asked for', () => {
+    const [first, again] = [1, 2].map(() => makeArranged(3, 'unknown', 6)!.parts);
+    expect(again!.map((p) => [p.role, p.notes])).toEqual(first!.map((p) => [p.role, p.notes]));
+    const bytes = (x: Float32Array): Buffer => Buffer.from(x.buffer, x.byteOffset, x.byteLength);
+    for (const [i, p] of first!.entries()) expect(bytes(again![i]!.left).equals(bytes(p.left))).toBe(true);
+  });
 });

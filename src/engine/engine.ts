@@ -7,7 +7,6 @@ import {
 } from '../core/protocols';
 import type { Patch } from 'immer';
 import type { Act, Moved, Performed, Who } from '../core/acts';
-import { SHEET_HEIGHT, SHEET_WIDTH } from '../core/lights';
 import { BeatWatch } from '../core/outlets';
 import { type Ear, type Input, type Memory, playedInputs, type Show } from '../core/show';
 import { SAMPLE_RATE, type Seconds } from '../core/units';
@@ -15,10 +14,11 @@ import type { ProbeResult, ProbeTask } from './measure/probe.worker';
 import { EngineInputs } from './inputs';
 import type { InputState } from './inputState';
 import { Clicks } from './clicks';
-import { keepQuality, knownQualities } from './picture/knownQualities';
 import { SoundReader } from './media';
 import { MidiOut, type MidiSaid } from './midiOut';
 import type { StandbyDrove } from './outlets/secondLink';
+import { Pictures } from './pictures';
+import { Readers } from './readers';
 import { Touches } from './touches';
 import { Control, makeControlMemory, MOST_INPUTS, Real, Word } from './memory/control';
 import type { PlanMap, Stood } from '../core/plan';
@@ -32,7 +32,6 @@ import {
   type FromOutlets,
   type Learned,
   type ToConductor,
-  type ToPicture,
   type ToOutlets,
   type OutletReport,
 } from './memory/messages';
@@ -71,28 +70,6 @@ export interface EngineHooks {
   trouble(what: string): void;
 }
 
-/** A picture worker in its window's hands. */
-/** What is recorded: a screen, or a surface as it is. */
-export interface Recorded {
-  readonly id: string;
-  readonly name: string;
-  readonly width: number;
-  readonly height: number;
-  /** An overlay, recorded with what is open in it left open. */
-  readonly surface?: string;
-}
-export interface PictureHandle {
-  tell(message: ToPicture): void;
-  end(): void;
-}
-
-interface Reader {
-  readonly wants: readonly (keyof Show)[];
-  /** Hands over a port on which it hears the conductor. */
-  readonly give: (port: MessagePort) => void;
-  readonly isGone?: () => boolean;
-}
-
 /** The conductor is taken for stopped after so long without a turn; while it takes a show, which may last, after so long. */
 const CONDUCTOR_GONE_MS = 600,
   PLANNING_GONE_MS = 8000,
@@ -108,9 +85,6 @@ const WELL_AFTER_MS = 5000;
 /** Longest that readers wait for a show's first sounds. */
 const READY_MS = 4000;
 
-/** What a screen window and its control window say to each other. */
-export const SCREEN_HELLO = 'batucada-screen';
-
 /**
  * The running show, as its control window hosts it: makes the threads, hands them what they need, and keeps out of the way.
  * Main thread only.
@@ -122,16 +96,13 @@ export class Engine {
   readonly #receivedMemory = makeReceivedMemory();
   readonly #sheetMemory = makeSheetMemory();
   readonly laserMemory = makeLaserView();
-  /** Draws the picture for lamps that take their colour from it, while there are any. */
-  #sheet: PictureHandle | null = null;
+  readonly pictures: Pictures;
   readonly #hooks: EngineHooks;
   #conductor!: Worker;
   readonly #helper: Worker;
   #outlets!: Worker;
   readonly #bridge: { readonly url: string; readonly lease: string; readonly take: boolean };
-  readonly #readers = new Map<string, Reader>();
-  readonly #screens = new Map<Window, string>();
-  #readerId = 0;
+  readonly #readers = new Readers((message, ports) => this.#conductor.postMessage(message, ports));
   readonly #midiOut: MidiOut;
   #armed = false;
   #quick = false;
@@ -183,6 +154,10 @@ export class Engine {
       sendToPlayer: (message) => this.#player?.port.postMessage(message),
       graph: () => (this.#context && this.#player ? { context: this.#context, player: this.#player } : null),
     });
+    this.pictures = new Pictures(this.#readers, this.#sheetMemory, {
+      said: (message) => hooks.picture(message),
+      asks: (worker) => hooks.pictureAsks(worker),
+    });
     this.#midiOut = new MidiOut(
       (said) => hooks.midiSaid(said),
       () => this.#tell({ type: 'plugged' }),
@@ -206,7 +181,6 @@ export class Engine {
     void Promise.race([loaded, new Promise((done) => setTimeout(done, READY_MS))]).then(() =>
       this.#tell({ type: 'ready' }),
     );
-    window.addEventListener('message', this.#heardScreen);
     hooks.audio('waiting');
   }
 
@@ -229,7 +203,7 @@ export class Engine {
     this.#helper.postMessage({ type: 'port', port: history.port2 }, [history.port2]);
     worker.postMessage({ type: 'history', port: history.port1 } satisfies ToConductor, [history.port1]);
     this.#tell({ type: 'show', show: this.#show, memory });
-    for (const [id, reader] of this.#readers) this.#subscribe(id, reader);
+    this.#readers.again();
   }
   #heard(message: FromConductor): void {
     const hooks = this.#hooks;
@@ -295,7 +269,7 @@ export class Engine {
         this.#armed = e.data.armed;
         this.#hooks.armed(e.data.armed);
       } else if (e.data.type === 'standing') this.#hooks.standing(e.data.standing);
-      else if (e.data.type === 'sheet') this.#drawSheet(e.data.wanted);
+      else if (e.data.type === 'sheet') this.pictures.drawSheet(e.data.wanted);
       else if (e.data.type === 'fault') this.#faulted({ ...e.data, where: 'outlets' });
       else void this.#upload(e.data.media);
     };
@@ -319,7 +293,7 @@ export class Engine {
     const follow = (picture: boolean): void => {
       if (picture === told) return;
       told = picture;
-      this.#addReader('outlets', {
+      this.#readers.add('outlets', {
         wants: picture ? [...new Set([...OUTLET_PARTS, ...PICTURE_PARTS])] : OUTLET_PARTS,
         give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToOutlets, [port]),
       });
@@ -338,7 +312,7 @@ export class Engine {
           ? PLANNING_GONE_MS
           : CONDUCTOR_GONE_MS;
     if (this.#watch.look(now, beat, limit)) this.#restart('show');
-    for (const [id, { isGone }] of this.#readers) if (isGone?.()) this.#removeReader(id);
+    this.#readers.dropGone();
   };
   #restart(who: 'show' | 'outlets'): void {
     if (this.#closed) return;
@@ -368,6 +342,13 @@ export class Engine {
       this.#tell({ type: 'ready' });
     }
     this.#hooks.restarted(who);
+  }
+
+  /** From the outlet worker to the conductor, past this window. */
+  #joinNetwork(): void {
+    const { port1, port2 } = new MessageChannel();
+    this.#outlets.postMessage({ type: 'network', port: port1 } satisfies ToOutlets, [port1]);
+    this.#conductor.postMessage({ type: 'network', port: port2 } satisfies ToConductor, [port2]);
   }
 
   #tell(message: ToConductor): void {
@@ -567,73 +548,6 @@ export class Engine {
     if (context && context.state !== 'closed') void context.close();
   }
 
-  // ── readers ──
-
-  /** From the outlet worker to the conductor, past this window. */
-  #joinNetwork(): void {
-    const { port1, port2 } = new MessageChannel();
-    this.#outlets.postMessage({ type: 'network', port: port1 } satisfies ToOutlets, [port1]);
-    this.#conductor.postMessage({ type: 'network', port: port2 } satisfies ToConductor, [port2]);
-  }
-  #subscribe(id: string, { wants, give }: Reader): void {
-    const { port1, port2 } = new MessageChannel();
-    this.#conductor.postMessage({ type: 'subscribe', reader: id, port: port1, wants } satisfies ToConductor, [
-      port1,
-    ]);
-    give(port2);
-  }
-  /** One that follows the conductor, however often that is started again. */
-  #addReader(id: string, reader: Reader): void {
-    this.#readers.set(id, reader);
-    this.#subscribe(id, reader);
-  }
-  #removeReader(id: string): void {
-    if (this.#readers.delete(id)) this.#tell({ type: 'unsubscribe', reader: id });
-  }
-  /** A picture worker that follows the conductor. @returns how it is ended */
-  #followWith(worker: Worker): () => void {
-    const id = `picture ${++this.#readerId}`;
-    this.#addReader(id, {
-      wants: PICTURE_PARTS,
-      give: (port) => worker.postMessage({ type: 'conductor', port } satisfies ToPicture, [port]),
-    });
-    return () => {
-      this.#removeReader(id);
-      worker.terminate();
-    };
-  }
-
-  /** Draws the picture on a canvas, in a worker. @returns how to tell it its size, and to end it */
-  drawOn(
-    canvas: HTMLCanvasElement,
-    width: number,
-    height: number,
-    heard: (message: FromPicture, worker: Worker) => boolean,
-  ): PictureHandle {
-    const worker = new Worker(new URL('./picture/picture.worker.ts', import.meta.url), {
-      type: 'module',
-      name: 'picture',
-    });
-    worker.onmessage = (e: MessageEvent<FromPicture>) => {
-      if (e.data.type === 'rate') keepQuality(e.data);
-      if (!heard(e.data, worker)) this.#hooks.picture(e.data);
-    };
-    const offscreen = canvas.transferControlToOffscreen();
-    worker.postMessage(
-      {
-        type: 'canvas',
-        canvas: offscreen,
-        width,
-        height,
-        preview: true,
-        open: true,
-        known: knownQualities(),
-      } satisfies ToPicture,
-      [offscreen],
-    );
-    return { tell: (message) => worker.postMessage(message), end: this.#followWith(worker) };
-  }
-
   /** @see Clicks.start @returns null while there is no sound */
   click(inMs: number, everyMs: number, count: number): number | null {
     return this.#context ? this.#clicks.start(this.#context, inMs, everyMs, count) : null;
@@ -657,96 +571,6 @@ export class Engine {
       },
     };
   }
-  /** Draws a screen of the show for a recording. */
-  recordOn(
-    what: Recorded,
-    into: WritableStream<VideoFrame>,
-    framesPerSecond: number,
-    heard: (message: FromPicture, worker: Worker) => boolean,
-  ): PictureHandle {
-    const worker = new Worker(new URL('./picture/picture.worker.ts', import.meta.url), {
-        type: 'module',
-        name: 'recording',
-      }),
-      canvas = new OffscreenCanvas(what.width, what.height);
-    worker.onmessage = (e: MessageEvent<FromPicture>) => {
-      heard(e.data, worker);
-    };
-    worker.postMessage(
-      (what.surface === undefined
-        ? { type: 'screen', id: what.id }
-        : { type: 'surface', id: what.surface, matte: false }) satisfies ToPicture,
-    );
-    worker.postMessage(
-      {
-        type: 'canvas',
-        canvas,
-        width: what.width,
-        height: what.height,
-        open: what.surface !== undefined,
-        preview: false,
-        record: { into, framesPerSecond },
-      } satisfies ToPicture,
-      [canvas, into],
-    );
-    return { tell: (message) => worker.postMessage(message), end: this.#followWith(worker) };
-  }
-
-  /** Draws the picture small, for lamps, or ends that. */
-  #drawSheet(wanted: boolean): void {
-    if (!wanted) {
-      this.#sheet?.end();
-      this.#sheet = null;
-      return;
-    }
-    if (this.#sheet) return;
-    const worker = new Worker(new URL('./picture/picture.worker.ts', import.meta.url), {
-        type: 'module',
-        name: 'sheet',
-      }),
-      canvas = new OffscreenCanvas(SHEET_WIDTH, SHEET_HEIGHT),
-      desk = this.#hooks.pictureAsks(worker);
-    worker.onmessage = (e: MessageEvent<FromPicture>) => {
-      desk.take(e.data);
-    };
-    worker.postMessage(
-      {
-        type: 'canvas',
-        canvas,
-        width: SHEET_WIDTH,
-        height: SHEET_HEIGHT,
-        preview: false,
-        sheet: this.#sheetMemory,
-      } satisfies ToPicture,
-      [canvas],
-    );
-    const end = this.#followWith(worker);
-    this.#sheet = {
-      tell: (message) => worker.postMessage(message),
-      end: () => {
-        desk.close();
-        end();
-      },
-    };
-  }
-
-  /** A screen window asks its opener for the show; after a reload of this window it asks again. */
-  readonly #heardScreen = (e: MessageEvent): void => {
-    if (e.origin !== location.origin || e.data !== SCREEN_HELLO || !e.source) return;
-    const screen = e.source as Window;
-    let id = this.#screens.get(screen);
-    if (!id) this.#screens.set(screen, (id = `screen ${++this.#readerId}`));
-    this.#addReader(id, {
-      wants: PICTURE_PARTS,
-      give: (port) => screen.postMessage(SCREEN_HELLO, location.origin, [port]),
-      isGone: () => {
-        if (!screen.closed) return false;
-        this.#screens.delete(screen);
-        return true;
-      },
-    });
-  };
-
   // ── measuring ──
 
   /** Times the way of a burst through the running show. @see npm run bench */
@@ -800,11 +624,11 @@ export class Engine {
     this.#closed = true;
     clearInterval(this.#watching);
     if (this.#well) clearTimeout(this.#well);
-    window.removeEventListener('message', this.#heardScreen);
     this.inputs.dispose();
     this.#touches.close();
     this.#midiOut.close();
-    this.#sheet?.end();
+    this.#readers.close();
+    this.pictures.close();
     for (const worker of [this.#conductor, this.#helper, this.#outlets]) worker.terminate();
     void this.#context?.close();
   }

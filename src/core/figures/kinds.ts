@@ -1,9 +1,10 @@
 import { colourParameter, numberParameter, type ParameterDescription } from '../parameters/description';
 import { moves, sized, type KindDescription } from './common';
-import { DRAWN_KINDS, drawnBox, type DrawnForm } from './drawnKinds';
+import { drawnBox, type DrawnForm } from './drawnForms';
+import { DRAWN_KINDS } from './drawnKinds';
 import { SURFACE_KINDS, surfaceBox, type SurfaceForm } from './surfaceKinds';
 
-export * from './drawnKinds';
+export * from './drawnForms';
 
 /** Size of the picture in its own pixels; screens scale it. The origin is its lower left corner, y points up. */
 export const PICTURE_WIDTH = 1280;

@@ -128,7 +128,7 @@ describe('shows of pictures', () => {
     ).toThrow('blend');
     expect(
       broken((s) => {
-        s.flashLimit = 2;
+        s.flashLimit = 0.5;
       }),
     ).toThrow('flashLimit');
     expect(

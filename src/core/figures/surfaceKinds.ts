@@ -1,6 +1,6 @@
 import { numberParameter as n, type ParameterDescription } from '../parameters/description';
 import { ink, sized, moves, shown, stance, turned, type KindDescription } from './common';
-import { TEXT_HEIGHT, type TextFace } from './drawnKinds';
+import { TEXT_HEIGHT, type TextFace } from './drawnForms';
 import type { EdgeForm } from './edge';
 
 /** Figures that frame and letter a surface. */

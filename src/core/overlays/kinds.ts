@@ -1,5 +1,5 @@
 import { shown } from '../figures/common';
-import { cameraParameters } from '../finishes/kinds';
+import { cameraParameters } from '../finishes/groupsAndCamera';
 import type { ParameterDescription } from '../parameters/description';
 
 /** Size of a new overlay in its own pixels; the page scales to what loads it. */

@@ -1,5 +1,6 @@
 import { figureKindLabel, figureParameters } from '../figures/kinds';
-import { cameraParameters, finishLabel, finishParameters, groupParameters } from '../finishes/kinds';
+import { cameraParameters, groupParameters } from '../finishes/groupsAndCamera';
+import { finishLabel, finishParameters } from '../finishes/kinds';
 import { kindOf } from '../lights/builtin';
 import { shownUniverse, type Kind } from '../lights/kind';
 import { kindParameters } from '../lights/parameters';

@@ -3,7 +3,7 @@ import { Box, type SxProps, type Theme } from '@mui/material';
 import { useCallback, type ReactNode } from 'react';
 import { create } from 'zustand';
 import { PICTURE_SURFACE, type Surface } from '../../core/show';
-import type { PictureHandle } from '../../engine/engine';
+import type { PictureHandle } from '../../engine/pictures';
 import { theEngine, useSession } from '../state/session';
 import { MediaDesk } from '../../engine/picture/mediaDesk';
 import { OWN_FILES } from './ownFiles';
@@ -42,7 +42,7 @@ function stageFor(which: Which, width: number, height: number): Stage | null {
   canvas.setAttribute('aria-label', which === 'picture' ? 'The picture, live' : 'The overlay, live');
   Object.assign(canvas.style, { width: '100%', height: '100%', display: 'block', position: 'relative' });
   let desk: MediaDesk | null = null;
-  const picture = engine.drawOn(canvas, width, height, (message, worker) => {
+  const picture = engine.pictures.drawOn(canvas, width, height, (message, worker) => {
     if ((desk ??= new MediaDesk(worker, OWN_FILES)).take(message)) return true;
     if (message.type === 'still') {
       stills.get(message.id)?.(message.blob);

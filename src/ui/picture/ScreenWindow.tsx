@@ -2,7 +2,7 @@
 import { useCallback } from 'react';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from '../../core/figures';
 import { laidOn, type Screen } from '../../core/screens';
-import { SCREEN_HELLO } from '../../engine/engine';
+import { SCREEN_HELLO } from '../../engine/readers';
 import { keepQuality, knownQualities } from '../../engine/picture/knownQualities';
 import type { FromPicture, ToPicture } from '../../engine/memory/messages';
 import { fillDisplay } from './displays';

@@ -52,7 +52,7 @@ export function WholePanel() {
               label="Flashes a second at most"
               value={show.flashLimit}
               unit="/s"
-              min={3}
+              min={1}
               max={30}
               step={1}
               usual={3}

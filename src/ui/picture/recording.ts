@@ -1,6 +1,6 @@
 'use client';
 import { create } from 'zustand';
-import type { Recorded } from '../../engine/engine';
+import type { Recorded } from '../../engine/pictures';
 import { RECORDINGS, type FromRecordFile, type ToRecordFile } from '../../engine/record/recordFile';
 import { saveBlob } from '../state/saveBlob';
 import { currentShow, theEngine } from '../state/session';
@@ -83,7 +83,7 @@ export async function startRecording(screen: Recorded): Promise<void> {
     sound = engine.soundTrack();
   if (!sound) say('done', 'There is no sound yet: the recording has none.');
   let desk: MediaDesk | null = null;
-  const picture = engine.recordOn(screen, video.writable, FRAMES, (message, worker) =>
+  const picture = engine.pictures.recordOn(screen, video.writable, FRAMES, (message, worker) =>
     (desk ??= new MediaDesk(worker, OWN_FILES)).take(message),
   );
   const file = new Worker(new URL('../../engine/record/recordFile.worker.ts', import.meta.url), {

@@ -1,7 +1,7 @@
 'use client';
 import { create } from 'zustand';
 import type { Screen } from '../../core/screens';
-import { SCREEN_HELLO } from '../../engine/engine';
+import { SCREEN_HELLO } from '../../engine/readers';
 import { say } from '../state/notices';
 import { windowPlace } from './displays';
 
