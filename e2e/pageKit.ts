@@ -208,7 +208,7 @@ export async function flared(page: Page, above: number): Promise<() => Promise<b
       g.drawImage(shown, 0, 0);
       const { data } = g.getImageData(0, 0, copy.width, copy.height);
       for (let i = 0; i < data.length && !found.any; i += 4) found.any = data[i]! > least;
-      if (!found.any) requestAnimationFrame(look);
+      if (!found.any) setTimeout(look, 10);
     };
     look();
     return found;

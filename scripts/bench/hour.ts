@@ -37,7 +37,7 @@ export interface Hour {
   readonly faults: readonly string[];
   /** Sound that the device went without, in milliseconds: where there is none, a busy machine is late with its stand-in. */
   readonly missed: number;
-  /** Ticks against the sound that the device took, at most, in milliseconds, against how they stood at the beginning. */
+  /** Ticks against the sound that there was, driven by the device or by the clock where that went without: at most, in milliseconds. */
   readonly drift: number;
   /** From a message to the lamp's packet, median of the last fifth against that of the second: more where something waits in a row. */
   readonly slower: number;
@@ -46,7 +46,7 @@ export interface Hour {
 interface Stand {
   readonly lost: number;
   readonly missed: number;
-  /** Milliseconds that the ticks are behind the sound. */
+  /** Milliseconds that the ticks are behind the sound that there was. */
   readonly behind: number;
 }
 const standOf = (page: Page): Promise<Stand> =>
@@ -62,7 +62,7 @@ const standOf = (page: Page): Promise<Stand> =>
     },
     Word.Lost as number,
     Word.Ticks as number,
-    Word.AudioBlocks as number,
+    Word.Blocks as number,
     Real.Missed as number,
     FRAMES_A_TICK / FRAMES_A_MS,
     BLOCK_FRAMES / FRAMES_A_MS,
