@@ -53,6 +53,15 @@ describe('the pace of a graphics device', () => {
     expect(pace.ready(device, 90)).toBe(true);
     expect(device.open.length).toBe(0);
   });
+  it('does not take for slow what somebody else waited for', () => {
+    const device = new Device(),
+      pace = new DevicePace(1);
+    pace.gave(device, 0);
+    expect(pace.ready(device, 20)).toBe(false);
+    device.finish();
+    pace.waitedFor(device);
+    expect([pace.ready(device, 1000), pace.took, device.open.length]).toEqual([true, 0, 0]);
+  });
   it('waits for each picture where only one may be under way', () => {
     const device = new Device(),
       pace = new DevicePace(1);

@@ -75,6 +75,13 @@ export class DevicePace {
     this.#inTime = 0;
     return false;
   }
+  /** Somebody waited for all that it was given: it is done, and how long that took says nothing of its pace. */
+  waitedFor(gl: Fences): void {
+    for (const fence of this.#fences) if (fence) gl.deleteSync(fence);
+    this.#fences.fill(null);
+    this.#count = 0;
+    this.#late = false;
+  }
   /** The device was lost: what it was given will never be done, and what asks about it belongs to the past. */
   forget(): void {
     this.#fences.fill(null);

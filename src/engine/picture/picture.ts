@@ -6,7 +6,7 @@ import { onSurface, type OnSurface, sameOnSurface, surfaceOf, WHOLE_PICTURE } fr
 import { BridgePlan } from '../memory/bridgePlan';
 import { Faults } from '../memory/faults';
 import type { FromPicture, KnownQuality, PICTURE_PARTS } from '../memory/messages';
-import type { Changed, Plan } from '../memory/plan';
+import type { Changed, Frames, Plan } from '../memory/plan';
 import { PlanReader } from '../memory/planReader';
 import { Costs } from './costs';
 import { DelayedFrames } from './delayedFrames';
@@ -421,12 +421,22 @@ export class Picture {
         this.#shownAs,
         now / 1000,
       );
-    if (this.#costsAsked && reader.darkness < 1 && this.#costs.step(this.#renderer, this.#scene, reader))
-      this.#tell({ type: 'costs', costs: this.#costs.list() });
     this.#device.gave(gl, now);
     this.#pace(now);
+    if (this.#costsAsked && reader.darkness < 1) this.#measureCosts(gl, reader);
     return true;
   };
+  /** What a part costs is no part of what the picture takes: neither its pace nor its quality may follow from it. */
+  #measureCosts(gl: WebGL2RenderingContext, reader: Frames): void {
+    const from = performance.now();
+    const { measured, known } = this.#costs.step(this.#renderer, this.#scene, reader);
+    if (known) this.#tell({ type: 'costs', costs: this.#costs.list() });
+    if (!measured) return;
+    this.#device.waitedFor(gl);
+    const took = performance.now() - from;
+    this.#before += took;
+    this.#next += took;
+  }
   #pace(now: number): void {
     const took = performance.now() - now;
     this.#busy += 0.2 * (took - this.#busy);
