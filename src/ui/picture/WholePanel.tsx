@@ -194,7 +194,7 @@ function Budget({ show }: { readonly show: Show }) {
             role="listitem"
             sx={{
               display: 'grid',
-              gridTemplateColumns: 'minmax(0, 1fr) 90px 62px',
+              gridTemplateColumns: 'minmax(0, 1fr) 84px 78px',
               alignItems: 'center',
               gap: 1,
               fontSize: '0.9rem',
@@ -206,7 +206,9 @@ function Budget({ show }: { readonly show: Show }) {
             <Box aria-hidden sx={{ height: 8, background: 'var(--bed)' }}>
               <Box sx={{ height: 8, width: `${(100 * ms) / most}%`, background: 'currentColor' }} />
             </Box>
-            <Box sx={{ textAlign: 'right', fontVariantNumeric: 'tabular-nums' }}>{ms.toFixed(2)} ms</Box>
+            <Box sx={{ textAlign: 'right', whiteSpace: 'nowrap', fontVariantNumeric: 'tabular-nums' }}>
+              {ms.toFixed(2)} ms
+            </Box>
           </Box>
         ))}
       </Box>
