@@ -1,5 +1,5 @@
 import { numberParameter as n, type ParameterDescription } from '../parameters/description';
-import { ink, stance, stretched, type KindDescription } from './common';
+import { ink, stance, stepped, stretched, type KindDescription } from './common';
 import { SUM_WRAP } from './drawnForms';
 
 const brought = (): ParameterDescription[] => [
@@ -125,17 +125,7 @@ export const BROUGHT_KINDS: Readonly<
         rest: 70,
         reach: 100,
       }),
-      n({
-        id: 'inks',
-        label: 'steps',
-        help: 'Into how many flat steps it is cut; at 0 it runs smoothly.',
-        unit: '',
-        min: 0,
-        max: 16,
-        step: 1,
-        rest: 0,
-        reach: 4,
-      }),
+      stepped(0, 4),
       ink('The first ink.', '#12212c', '#1d3340', 'ink', 'first ink'),
       ink('The last ink.', '#6db5a9', '#f0b53c', 'top', 'last ink'),
     ],

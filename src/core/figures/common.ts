@@ -83,6 +83,19 @@ export const shown = (): NumberParameter =>
     rest: 100,
     reach: 0,
   });
+/** Of a ramp of inks. */
+export const stepped = (rest: number, reach: number): NumberParameter =>
+  numberParameter({
+    id: 'inks',
+    label: 'steps',
+    help: 'Into how many flat steps it is cut; at 0 it runs smoothly.',
+    unit: '',
+    min: 0,
+    max: 16,
+    step: 1,
+    rest,
+    reach,
+  });
 export const ink = (help: string, rest: string, reach: string, id = 'ink', label = id): ColourParameter =>
   colourParameter({ id, label, help, rest, reach });
 /** Where it stands, how large, how turned, how much of it shows. */

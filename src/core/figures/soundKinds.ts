@@ -1,5 +1,5 @@
 import { numberParameter as n } from '../parameters/description';
-import { ink, moves, shown, stance, type KindDescription } from './common';
+import { ink, moves, shown, stance, stepped, type KindDescription } from './common';
 import { SUM_WRAP } from './drawnForms';
 
 /** Figures that draw a signal or a row as it goes. */
@@ -200,17 +200,7 @@ export const SOUND_KINDS: Readonly<Record<'trace' | 'bars' | 'waveform' | 'spect
         releaseMs: 60,
         takesRow: true,
       }),
-      n({
-        id: 'inks',
-        label: 'steps',
-        help: 'Into how many flat steps it is cut; at 0 it runs smoothly.',
-        unit: '',
-        min: 0,
-        max: 16,
-        step: 1,
-        rest: 6,
-        reach: 3,
-      }),
+      stepped(6, 3),
       ink('The colour of nothing.', '#12212c', '#1d3340', 'ground', 'ground'),
       ink('The colour of half.', '#6db5a9', '#f0b53c', 'ink', 'middle ink'),
       ink('The colour of all.', '#f2e9d4', '#e8572a', 'top', 'last ink'),

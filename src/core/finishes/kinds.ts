@@ -1,3 +1,4 @@
+import { stepped } from '../figures/common';
 import {
   colourParameter,
   numberParameter,
@@ -410,17 +411,7 @@ const KINDS: Readonly<
         rest: '#f2e9d4',
         reach: '#f0b53c',
       }),
-      n({
-        id: 'inks',
-        label: 'steps',
-        help: 'Into how many flat steps it is cut; at 0 it runs smoothly.',
-        unit: '',
-        min: 0,
-        max: 16,
-        step: 1,
-        rest: 5,
-        reach: 3,
-      }),
+      stepped(5, 3),
       n({
         id: 'shift',
         label: 'shift',
